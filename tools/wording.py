@@ -11,7 +11,7 @@ import ast
 import json
 import re
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from html.parser import HTMLParser
 from pathlib import Path
@@ -41,7 +41,7 @@ HABITS: dict[str, str] = {
     "sign": r"\b[Ss]igns?\b(?! (?:in|up|out)\b)",
     "look": r"\b(?:a|the|its|their|this|these|local|other) looks?\b|\blooks of\b",
     "in their order": r"\bin their order\b",
-    "a text": r"\b(?:[Aa]|[Tt]he|[Tt]his|[Tt]hat|[Aa]nother) text\b(?! (?:frame|tool|file|area|editor)\b)",
+    "a text": r"\b(?:[Aa]|[Aa]nother|[Ee]ach|[Ee]very|[Oo]ne) text\b(?! (?:frame|tool|file|area|editor|document|format|box)\b)|\b[Tt]exts\b",
 }
 """What is to be said in other words (WORDS: tics to remove), as regular expressions."""
 COMPILED = {name: re.compile(pattern) for name, pattern in HABITS.items()}
@@ -67,7 +67,7 @@ def inventory() -> Iterator[Said]:
     for path in sorted((ROOT / "src/lexigon").rglob("*.py")):
         if "migrations" not in path.parts:
             yield from _of_module(path)
-    for path in [ROOT / "README.md", *sorted((ROOT / "docs").glob("*.md"))]:
+    for path in [ROOT / "README.md", *sorted((ROOT / "docs").rglob("*.md"))]:
         yield from _of_page(path)
 
 
@@ -78,6 +78,162 @@ def counts() -> dict[str, dict[str, int]]:
         for name, pattern in COMPILED.items():
             found[one.area][name] += len(pattern.findall(one.words))
     return {area: {name: counted[name] for name in HABITS} for area, counted in found.items()}
+
+
+VERBS = frozenset(
+    [
+        "add",
+        "adjust",
+        "align",
+        "apply",
+        "begin",
+        "bring",
+        "calibrate",
+        "cancel",
+        "change",
+        "clear",
+        "clip",
+        "close",
+        "combine",
+        "compare",
+        "continue",
+        "convert",
+        "copy",
+        "cut",
+        "delete",
+        "distribute",
+        "divide",
+        "draw",
+        "duplicate",
+        "edit",
+        "empty",
+        "enlarge",
+        "exclude",
+        "export",
+        "fill",
+        "find",
+        "finish",
+        "fit",
+        "flip",
+        "follow",
+        "format",
+        "gather",
+        "go",
+        "group",
+        "hide",
+        "import",
+        "insert",
+        "intersect",
+        "join",
+        "learn",
+        "forget",
+        "link",
+        "lock",
+        "make",
+        "match",
+        "measure",
+        "merge",
+        "move",
+        "number",
+        "offset",
+        "open",
+        "override",
+        "paste",
+        "pick",
+        "place",
+        "put",
+        "recolour",
+        "redo",
+        "reduce",
+        "release",
+        "remove",
+        "rename",
+        "repeat",
+        "replace",
+        "reset",
+        "resize",
+        "restore",
+        "return",
+        "reverse",
+        "rotate",
+        "save",
+        "scale",
+        "select",
+        "send",
+        "separate",
+        "set",
+        "show",
+        "skew",
+        "smooth",
+        "sort",
+        "split",
+        "subtract",
+        "swap",
+        "switch",
+        "trace",
+        "type",
+        "undo",
+        "ungroup",
+        "unite",
+        "unlock",
+        "update",
+        "zoom",
+        "end",
+    ]
+)
+"""What commands and lines of the history may begin with."""
+NAVIGATION = frozenset({"Next spread", "Previous spread"})
+"""Commands that have the name of what they lead to."""
+COMMAND = re.compile(
+    r'\bword: (?:"([^"]+)"|`([^`]+)`)[^\n]*?\bkeys: |\bregister\(\{ word: (?:"([^"]+)"|`([^`]+)`)|\bcommand: "([^"]+)"'
+)
+
+
+def commands() -> list[tuple[str, str]]:
+    """The commands of the command finder, each with its file; holes of templates as in the inventory."""
+    found = []
+    for path in sorted((BENCH / "static/bench/js").rglob("*.js")):
+        for match in COMMAND.finditer(path.read_text()):
+            if "command:" in match[0] and "word:" in match[0]:
+                continue  # a switch at the foot of the board, with another label in the finder
+            word = next(group for group in match.groups() if group)
+            found.append((path.name, HOLE.sub("…", word)))
+    return found
+
+
+def history_labels() -> list[str]:
+    """The lines that intents write into the history."""
+    found = []
+    for path in sorted((ROOT / "src/lexigon/core").rglob("*.py")):
+        tree = ast.parse(path.read_text())
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Assign) and any(
+                isinstance(to, ast.Name) and to.id == "label" for to in node.targets
+            ):
+                if isinstance(node.value, ast.Constant) and isinstance(node.value.value, str):
+                    found.append(node.value.value)
+            elif isinstance(node, ast.FunctionDef) and node.name == "label" and "intents" in path.parts:
+                found += [
+                    one.value
+                    for part in node.body
+                    if not isinstance(part, ast.Expr)
+                    for one in ast.walk(part)
+                    if isinstance(one, ast.Constant) and isinstance(one.value, str) and one.value[:1].isupper()
+                ]
+    return found
+
+
+def without_verb(labels: Iterable[str]) -> list[str]:
+    """Labels that do not begin with a verb."""
+    return sorted(
+        {
+            one
+            for one in labels
+            if one not in NAVIGATION
+            and re.split(r"[\s…]", one.lstrip("…"))[0].lower() not in VERBS
+            and not one.startswith("…")
+        }
+    )
 
 
 def _place(path: Path, line: int) -> str:

@@ -178,7 +178,7 @@ def page(chromium: Browser) -> Iterator[Page]:
 def demo(page: Page, server: Server) -> Page:
     """Signed in as the demo's designer, on the shelf."""
     page.goto(server.url)
-    page.click("text=Look round as the demo designer")
+    page.click("text=Try the demo")
     page.wait_for_selector("h1:text('Shelf')")
     return page
 
@@ -238,9 +238,9 @@ def new_book(page: Page, server: Server, text: str, **fields: str) -> str:
     page.goto(f"{server.url}/new/")
     for name, value in fields.items():
         page.fill(f"[name='{name}']", value)
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     page.set_input_files("input[type=file]", {"name": "tides.txt", "mimeType": "text/plain", "buffer": text.encode()})
-    page.click("text=Pour it into the book")
+    page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/")
     return page.url.removesuffix("flatplan/")

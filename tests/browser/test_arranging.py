@@ -66,10 +66,10 @@ def test_chosen_by_a_rectangle_aligned_spread_and_put_in_order(opened: Callable[
     drag(page, (20, 20), (425, 365))
     expect(page.locator(".slip .sub").first).to_contain_text("and 2 others")
     page.get_by_role("button", name="Arrange").click()
-    page.get_by_role("group", name="Align across").get_by_role("button", name="Left").click()
+    page.get_by_role("group", name="Align horizontally").get_by_role("button", name="Left").click()
     settled(page)
     assert places(page) == [(80, 90), (80, 150), (80, 300)]
-    page.get_by_role("group", name="Spread evenly").get_by_role("button", name="Down").click()
+    page.get_by_role("group", name="Distribute").get_by_role("button", name="vertically").click()
     settled(page)
     assert places(page) == [(80, 90), (80, 195), (80, 300)], "gaps of 65 pt, by hand"
     # A change typed for all: each half as wide; a length: all as high.
@@ -86,7 +86,7 @@ def test_chosen_by_a_rectangle_aligned_spread_and_put_in_order(opened: Callable[
     settled(page)
     assert places(page) == [(80, 90), (80, 195), (80, 300)]
     page.locator("#alto").select_option("page")
-    page.get_by_role("group", name="Align down").get_by_role("button", name="Head").click()
+    page.get_by_role("group", name="Align vertically").get_by_role("button", name="Top").click()
     settled(page)
     assert places(page) == [(80, 0), (80, 0), (80, 0)]
     for _ in range(3):
@@ -106,7 +106,7 @@ def test_chosen_by_a_rectangle_aligned_spread_and_put_in_order(opened: Callable[
     page.keyboard.up("Alt")
     expect(page.locator(".slip h1")).to_have_text("Block 0")
     page.mouse.click(*on_sheet(page, 110, 110), button="right")
-    expect(page.get_by_role("menuitem", name="To the front Shift F")).to_be_visible()
+    expect(page.get_by_role("menuitem", name="Bring to front Shift F")).to_be_visible()
     page.keyboard.press("End")
     page.keyboard.press("ArrowUp")
     page.keyboard.press("Escape")
@@ -200,21 +200,21 @@ def test_guides_are_pulled_out_moved_typed_and_dragged_off_and_a_rule_is_drawn_s
     assert float(lines.first.get_attribute("y1") or 0) == pytest.approx(270, abs=2)
     page.locator("#sheet").focus()
     page.keyboard.press("Control+k")
-    page.keyboard.type("guides list")
+    page.keyboard.type("edit guides by")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Guide 1: at")).to_have_value("3.75 in")
-    page.get_by_role("button", name="Another guide").click()
-    page.get_by_label("Guide 2: at").fill("1in + 36pt")
-    page.get_by_role("button", name="Set them").click()
+    expect(page.get_by_label("Guide 1: position")).to_have_value("3.75 in")
+    page.get_by_role("button", name="Add guide").click()
+    page.get_by_label("Guide 2: position").fill("1in + 36pt")
+    page.get_by_role("button", name="Apply").click()
     expect(lines).to_have_count(2)
     settled(page)
     page.keyboard.press("Control+k")
-    page.keyboard.type("guides divide")
+    page.keyboard.type("guides in columns")
     page.keyboard.press("Enter")
     page.locator("#ask").get_by_label("Columns").fill("2")
-    page.locator("#ask").get_by_label("Gap").first.fill("0")
-    page.locator("#ask").get_by_label("Guides").select_option(label="beside those there")
-    page.get_by_role("button", name="Set them").click()
+    page.locator("#ask").get_by_label("Column gap").fill("0")
+    page.locator("#ask").get_by_label("Guides").select_option(label="add to existing guides")
+    page.get_by_role("button", name="Apply").click()
     expect(lines).to_have_count(3)
     page.click("#undo")
     expect(lines).to_have_count(2)
@@ -230,7 +230,7 @@ def test_guides_are_pulled_out_moved_typed_and_dragged_off_and_a_rule_is_drawn_s
     page.mouse.up()
     expect(lines).to_have_count(1)
     # With Shift a rule goes in steps of 45 degrees.
-    page.get_by_role("button", name="Rule").click()
+    page.get_by_role("button", name="Rule", exact=True).click()
     drag(page, (60, 500), (260, 510), "Shift")
     settled(page)
     expect(page.locator(".slip h1")).to_have_text("Rule")
@@ -265,7 +265,7 @@ def test_several_objects_are_stretched_turned_and_mirrored_as_one(opened: Callab
     settled(page)
     assert rects(page)[:2] == [[150, 115, 70, 50], [290, 190, 70, 50]]
     page.keyboard.press("Control+k")
-    page.keyboard.type("mirror left")
+    page.keyboard.type("flip horizontally")
     page.keyboard.press("Enter")
     settled(page)
     assert places(page)[0][0] > places(page)[1][0]
@@ -318,7 +318,7 @@ def test_one_of_a_group_is_chosen_by_a_double_click_and_moved_by_itself(opened: 
 def test_what_is_snapped_to_is_said_and_switched_off(opened: Callable[[Job], Page]) -> None:
     page = opened(board())
     page.keyboard.press("Escape")
-    snap = page.get_by_label("trim, bleed, middles of the page")
+    snap = page.get_by_label("trim, bleed and centre of the page")
     expect(snap).to_be_checked()
     x, y = on_sheet(page, 110, 110)
     page.mouse.move(x, y)
@@ -326,14 +326,14 @@ def test_what_is_snapped_to_is_said_and_switched_off(opened: Callable[[Job], Pag
     at = on_sheet(page, 110 + 107, 110)  # its middle a point beside that of the page, 216 pt from the left
     page.mouse.move(*at)
     page.mouse.move(at[0], at[1] + 1)
-    expect(page.locator(".snap-why", has_text="middle of the page")).to_have_count(1)
+    expect(page.locator(".snap-why", has_text="centre of the page")).to_have_count(1)
     page.mouse.up()
     settled(page)
     assert places(page)[0][0] == 186
     page.click("#undo")
     settled(page)
     page.keyboard.press("Escape")
-    for word in ("trim, bleed, middles of the page", "edges and middles of objects", "equal gaps"):
+    for word in ("trim, bleed and centre of the page", "edges and centres of objects", "equal gaps"):
         page.get_by_label(word).uncheck()
     drag(page, (110, 110), (217, 110.5))
     settled(page)
@@ -375,7 +375,7 @@ def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job],
     page.keyboard.press("Control+v")
     settled(page)
     assert page.locator(".content .frame").count() == before + 2
-    expect(page.locator("#toast")).to_contain_text("Left out: 1 text.")
+    expect(page.locator("#toast")).to_contain_text("Not imported: 1 text.")
     expect(page.locator(".selected-box")).to_have_count(2)
     fills = page.locator(".content .frame").evaluate_all(
         "(all) => all.slice(-2).map((g) => g.querySelector('path').getAttribute('fill'))"
@@ -398,7 +398,7 @@ def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job],
     page.expected.add(400)  # type: ignore[attr-defined]
     page.evaluate("(svg) => navigator.clipboard.writeText(svg)", DRAWING.replace("</svg>", ""))
     page.keyboard.press("Control+v")
-    expect(page.locator("#toast")).to_contain_text("This is no SVG")
+    expect(page.locator("#toast")).to_contain_text("This is not an SVG file")
 
 
 def test_what_is_blended_is_shown_as_it_prints(opened: Callable[[Job], Page]) -> None:

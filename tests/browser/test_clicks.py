@@ -28,10 +28,10 @@ NOVEL = "\n\n".join(
 def to_the_file(page: Page) -> bytes:
     """From any place of a job to its printed file, through the strip."""
     page.get_by_role("link", name="Press").click()
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=60_000)
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     return Path(waiting.value.path()).read_bytes()
 
 
@@ -40,12 +40,12 @@ def test_a_novel_becomes_a_checked_file_within_ten_clicks(demo: Page, server: Se
     begun = clicks(page)
     page.locator("#main").get_by_role("link", name="New job").click()
     page.fill("#name", "The Long Plank")
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     with page.expect_file_chooser() as waiting:
-        page.locator("label.button", has_text="Choose a file").click()
+        page.locator("label.button", has_text="Import manuscript…").click()
     waiting.value.set_files({"name": "novel.txt", "mimeType": "text/plain", "buffer": NOVEL.encode()})
-    page.click("text=Pour it into the book")
+    page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/")
     data = to_the_file(page)
     with pikepdf.open(io.BytesIO(data)) as pdf:
@@ -105,7 +105,7 @@ def typed(page: Page, words: str, line: str = "") -> None:
 def test_a_cover_is_made_within_thirty_clicks(demo: Page, server: Server) -> None:
     page = demo
     begun = clicks(page)
-    new_job(page, "Cover", "The Long Plank, cover", "Make the cover")
+    new_job(page, "Cover", "The Long Plank, cover", "Create cover")
     drawn(page, "shape", 0.3, 0.3, 0.6, 0.6)
     command(page, "Fill the bleed")
     settled(page)
@@ -122,11 +122,11 @@ def test_a_cover_is_made_within_thirty_clicks(demo: Page, server: Server) -> Non
     drawn(page, "frame", 0.06, 0.15, 0.4, 0.5)
     typed(page, "Nobody has counted the boards. This book does not count them either.", "colour Paper, 14/18")
     page.keyboard.press("Escape")
-    command(page, "Code: make a QR code or bars")
+    command(page, "Add code: QR code or bar code…")
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Kind").select_option("ean 13")
     dialog.get_by_label("Number").fill("978-0-306-40615-7")
-    dialog.get_by_role("button", name="Make it").click()
+    dialog.get_by_role("button", name="Add code").click()
     settled(page)
     code = page.locator('.content .frame[data-kind="code"]').bounding_box()
     paper = page.locator(".paper").first.bounding_box()
@@ -142,7 +142,7 @@ def test_a_cover_is_made_within_thirty_clicks(demo: Page, server: Server) -> Non
 def test_a_folded_card_is_made_within_twenty_five_clicks(demo: Page, server: Server) -> None:
     page = demo
     begun = clicks(page)
-    new_job(page, "Folded card", "Invitation", "Make the card")
+    new_job(page, "Folded card", "Invitation", "Create card")
     drawn(page, "shape", 0.6, 0.2, 0.9, 0.5)
     drawn(page, "frame", 0.57, 0.6, 0.95, 0.8)
     typed(page, "You are asked to the plank", "centre, fit line")
@@ -161,7 +161,7 @@ def test_a_folded_card_is_made_within_twenty_five_clicks(demo: Page, server: Ser
 def test_a_business_card_is_made_within_fifteen_clicks(demo: Page, server: Server) -> None:
     page = demo
     begun = clicks(page)
-    new_job(page, "Card", "Card of the warden", "Make the card")
+    new_job(page, "Card", "Card of the warden", "Create card")
     drawn(page, "shape", 0.0, 0.0, 0.3, 1.0)
     command(page, "Fill the bleed")
     settled(page)
@@ -189,7 +189,7 @@ def test_a_poster_is_made_within_twenty_clicks(demo: Page, server: Server, tmp_p
     page.get_by_role("radio", name="Poster", exact=True).click()
     expect(page.locator("#width")).to_have_value("420 mm")
     page.fill("#name", "The tide, framed")
-    page.click("text=Make the poster")
+    page.click("text=Create poster")
     page.wait_for_url("**/board/")
     expect(page.locator(".strip-mark small")).to_contain_text("poster, 1 page, 420 × 594 mm")
     page.wait_for_selector(".paper")
@@ -248,14 +248,14 @@ def test_a_non_fiction_book_with_notes_tables_and_contents_is_made_within_twelve
     begun = clicks(page)
     page.locator("#main").get_by_role("link", name="New job").click()
     page.fill("#name", "The Count")
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     with page.expect_file_chooser() as waiting:
-        page.locator("label.button", has_text="Choose a file").click()
+        page.locator("label.button", has_text="Import manuscript…").click()
     waiting.value.set_files({"name": "count.md", "mimeType": "text/markdown", "buffer": treatise().encode()})
     expect(page.locator("#main")).to_contain_text("150 footnotes, at the foot of its column", timeout=60_000)
     expect(page.locator("#main")).to_contain_text("12 tables, set with its rows and columns")
-    page.click("text=Pour it into the book")
+    page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/", timeout=90_000)
     page.get_by_role("link", name="Board").click()
     page.wait_for_url("**/board/")

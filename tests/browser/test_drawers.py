@@ -192,7 +192,7 @@ def test_objects_are_renamed_put_in_order_and_into_groups_by_their_lines(board: 
     page.click("#drawer >> text=New layer")
     page.keyboard.press("Enter")
     settled(page)
-    page.click("#drawer >> text=Work only here")
+    page.click("#drawer >> text=Work only on this layer")
     expect(page.locator(".content .frame.pale").first).to_be_attached()
     x, y, width, height = box_of(page.locator(f".content [data-frame={first}]"))
     page.mouse.click(x + width / 2, y + height / 2)

@@ -37,7 +37,7 @@ def test_photographs_in_circles_and_a_code_to_scan(demo: Page, server: Server, t
     page.keyboard.press("Escape")
     for x, file in ((15, dawn), (85, dusk)):
         page.mouse.click(*on_page(page, x + 24, 54))
-        hands_in(page, lambda: page.get_by_role("button", name="Place a picture …").click(), file)
+        hands_in(page, lambda: page.get_by_role("button", name="Place picture…").click(), file)
         settled(page)
     expect(page.locator(".content image")).to_have_count(2)
     page.mouse.click(*on_page(page, 39, 54))
@@ -66,17 +66,17 @@ def test_photographs_in_circles_and_a_code_to_scan(demo: Page, server: Server, t
     page.click("#tools [data-tool=shape]")
     page.get_by_role("button", name="Box", exact=True).click()
     draw(page, (54, 120), (94, 160))
-    page.get_by_role("button", name="Make it a code …").click()
+    page.get_by_role("button", name="Make it a code…").click()
     page.locator("dialog[open]").get_by_label("Address", exact=True).fill("https://saltmarsh.example/open-hide")
     page.locator("#ask-yes").click()
     settled(page)
     # The file: vectors and pictures in inks, the shadow a soft mask, the code read from the page.
     page.goto(page.url.split("board/")[0] + "press/")
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=30_000)
     expect(page.locator(".facts")).to_contain_text("the paper takes 330 %")
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     data = Path(waiting.value.path()).read_bytes()
     with pikepdf.open(io.BytesIO(data)) as pdf:
         assert str(pdf.docinfo["/GTS_PDFXVersion"]) == "PDF/X-4"

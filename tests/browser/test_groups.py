@@ -134,7 +134,7 @@ def test_letters_run_commands_only_on_the_board_with_something_selected(opened: 
     settled(page)
     expect(locked).to_be_checked()
     # A button of the slip has the focus: letters are nobody's.
-    page.get_by_role("button", name="Remove").focus()
+    page.get_by_role("button", name="Delete").focus()
     page.keyboard.press("k")
     page.locator("#sheet").focus()
     page.keyboard.press("k")
@@ -146,7 +146,7 @@ def test_a_text_frame_that_a_command_adds_is_typed_in_at_once(opened: Callable[[
     page = opened(pair())
     select_first(page)
     page.keyboard.press("Escape")
-    command(page, "Text frame: add one")
+    command(page, "Add text frame")
     page.wait_for_selector(".caret", state="attached")
     page.keyboard.insert_text("The last Friday of the month")
     settled(page)
@@ -186,7 +186,7 @@ def test_colours_are_chosen_by_their_look_and_mixed_by_sliders(opened: Callable[
     page = opened(pair())
     page.mouse.click(*on_sheet(page, 120, 120))
     fill = page.locator("#ffill")
-    page.locator(".slip h2", has_text="Surface").get_by_role("button").click()
+    page.locator(".slip h2", has_text="Stroke and fill").get_by_role("button").click()
     chips = fill.locator("option .swatch-chip")
     expect(chips).to_have_count(4)  # none, and three swatches
     colours = chips.evaluate_all("(all) => all.map((chip) => getComputedStyle(chip).backgroundColor)")

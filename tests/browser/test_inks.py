@@ -27,7 +27,7 @@ def mixed(page: Page, name: str, kind: str, *amounts: str) -> None:
     """Make a swatch in the dialog of a new one."""
     page.get_by_role("button", name="New swatch").click()
     page.get_by_label("Name", exact=True).fill(name)
-    page.get_by_label("Mixed of").select_option(label=kind)
+    page.get_by_label("Swatch type").select_option(label=kind)
     for field, amount in zip(page.locator(".mixture input:not([type=range])").all(), amounts, strict=False):
         field.fill(amount)
     page.locator("#ask-yes").click()
@@ -42,10 +42,12 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     expect(rows).to_have_count(3)
     # A light that no inks reach is said to print otherwise; what cannot be read is said, and nothing is lost.
     page.get_by_role("button", name="New swatch").click()
-    page.get_by_label("Mixed of").select_option(label="a screen colour")
-    page.get_by_label("Typed").fill("#10e0ff")
+    page.get_by_label("Swatch type").select_option(label="RGB")
+    page.get_by_label("Values").fill("#10e0ff")
     expect(page.get_by_label("Red", exact=True)).to_have_value("16")
-    expect(told).to_contain_text("No process inks reach this on coated paper: the nearest prints as the second")
+    expect(told).to_contain_text(
+        "This cannot be printed in process inks on coated paper. The nearest printable colour is the second"
+    )
     page.get_by_label("Red", exact=True).fill("300")
     expect(told).to_have_text("Red is a number from 0 to 255.")
     page.locator("#ask-yes").click()
@@ -54,7 +56,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     expect(rows).to_have_count(3)
     page.expected.add(400)  # type: ignore[attr-defined]
     # A spot ink needs a name; with it, it is there.
-    mixed(page, "", "a spot ink, on a separate plate", "90", "40", "10", "0")
+    mixed(page, "", "spot ink, on a separate plate", "90", "40", "10", "0")
     expect(page.locator("#ask-problem")).to_contain_text("1 to 80 characters")
     page.get_by_label("Name", exact=True).fill("Tide blue")
     page.locator("#ask-yes").click()
@@ -72,29 +74,29 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     filled = page.evaluate(PAINTS)
     assert filled != before
     # Mixed otherwise, it is other wherever it is used.
-    page.get_by_role("button", name="Mix “Tide blue”").click()
+    page.get_by_role("button", name="Edit “Tide blue”").click()
     page.get_by_label("Magenta", exact=True).fill("75")
     page.locator("#ask-yes").click()
     expect(tide).to_contain_text("M75")
     settled(page)
     assert page.evaluate(PAINTS) not in (before, filled)
-    page.get_by_role("button", name="Uses “Tide blue”").click()
+    page.get_by_role("button", name="Where used “Tide blue”").click()
     expect(page.locator(".use-row")).to_have_text([re.compile(r"^p\. 1: ")])
     page.keyboard.press("Escape")
     # A gradient of it and of paper.
     page.get_by_role("button", name="New swatch").click()
-    page.get_by_label("Mixed of").select_option(label="a gradient")
+    page.get_by_label("Swatch type").select_option(label="gradient")
     page.get_by_label("Colour 1", exact=True).select_option(label="Tide blue")
-    page.get_by_role("button", name="Another colour").click()
-    page.get_by_label("Colour 2: at").fill("40")
+    page.get_by_role("button", name="Add colour").click()
+    page.get_by_label("Colour 2: position in %").fill("40")
     page.locator("#ask-yes").click()
     expect(rows.filter(has_text="Gradient")).to_contain_text("linear, 3 colours")
     # The printer's file has a plate of that name.
     page.click("nav >> text=Press")
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=30_000)
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     with pikepdf.open(io.BytesIO(Path(waiting.value.path()).read_bytes())) as pdf:
         spaces = [list(space) for space in pdf.pages[0].Resources.ColorSpace.values()]
     assert sorted(str(space[1]) for space in spaces if space[0] == "/Separation") == ["/All", "/Tide blue"]
@@ -103,7 +105,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     expect(rows).to_have_count(5)
     page.get_by_role("button", name="Delete “Tide blue”").click()
     expect(page.locator("#ask-words")).to_contain_text("2 uses")
-    page.get_by_label("Instead").select_option(label="Marker red")
+    page.get_by_label("Replace with").select_option(label="Marker red")
     page.locator("#ask-yes").click()
     expect(rows).to_have_count(4)
     page.click("#undo")
@@ -117,7 +119,7 @@ def test_what_is_typed_in_one_line_neither_comes_late_nor_is_lost(opened: Callab
     page.get_by_role("button", name="New swatch").click()
     held: list[Route] = []
     page.route("**/swatches/typed/**", lambda route: held.append(route))
-    typed, kind = page.get_by_label("Typed"), page.get_by_label("Mixed of")
+    typed, kind = page.get_by_label("Values"), page.get_by_label("Swatch type")
     # A field that was filled since is not overwritten by the answer.
     with page.expect_request("**/swatches/typed/**"):
         typed.fill("c60 m10")
@@ -178,10 +180,10 @@ def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page
         )
 
     page.mouse.click(*at(0.5, 0.5))
-    page.locator(".slip").get_by_role("button", name="Surface").click()
-    page.get_by_role("button", name="Draw it").click()
+    page.locator(".slip").get_by_role("button", name="Stroke and fill").click()
+    page.get_by_role("button", name="Edit on the board").click()
     bar = page.get_by_label("Gradient", exact=True)
-    expect(bar).to_contain_text("Fade: by its box")
+    expect(bar).to_contain_text("Fade: across the frame")
     drag((0.25, 0.25), (0.75, 0.75))
     spec = page.locator("#spec")
     expect(spec).to_have_value(re.compile(r"gradient from 25% 25% to 75% 75%"))
@@ -192,8 +194,8 @@ def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page
     expect(page.locator(".content .frame linearGradient stop")).to_have_count(25)
     page.keyboard.press("ArrowDown")
     expect(spec).to_have_value(re.compile(r"to 75% 25\.83%"))
-    bar.get_by_role("button", name="By its box").click()
-    expect(bar).to_contain_text("Fade: by its box")
+    bar.get_by_role("button", name="Reset").click()
+    expect(bar).to_contain_text("Fade: across the frame")
     page.keyboard.press("Escape")
     expect(bar).to_be_hidden()
     for _ in range(5):
@@ -271,7 +273,7 @@ def test_a_colour_is_taken_from_the_board_and_from_a_picture(opened: Callable[[J
     page.keyboard.press("Escape")
     page.mouse.click(*at(110, 120))
     with page.expect_file_chooser() as waiting:
-        page.get_by_role("button", name="Place a picture").click()
+        page.get_by_role("button", name="Place picture…").click()
     waiting.value.set_files(file)
     expect(page.locator(".content image")).to_have_count(1)
     settled(page)
@@ -309,7 +311,7 @@ def test_the_eyedropper_colours_words_or_their_background_and_esc_changes_nothin
     expect(page.locator("#undo")).to_be_disabled()
     page.keyboard.press("e")
     page.mouse.click(*marker)
-    menu.get_by_role("menuitem", name="Colour of the words").click()
+    menu.get_by_role("menuitem", name="Text colour").click()
     settled(page)
     expect(page.locator("#spec")).to_have_value(re.compile("colour Marker red 60 ?%"))
     expect(page.locator("#ffill option:checked")).to_have_text("none")
@@ -325,7 +327,7 @@ def test_the_eyedropper_colours_words_or_their_background_and_esc_changes_nothin
     page.keyboard.press("Home")
     page.keyboard.press("Control+Shift+ArrowRight")
     page.wait_for_selector(".marks .selection", state="attached")
-    command(page, "Eyedropper")
+    command(page, "eyedropper")
     expect(page.locator("#toast")).to_contain_text("for the selected words")
     page.mouse.click(*on_sheet(page, 110, 430))
     settled(page)
@@ -342,26 +344,26 @@ def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
     page = opened(book(facing=False))
     page.click("[data-drawer=inks]")
     rows = page.locator(".ink-list li")
-    mixed(page, "Tide", "process inks", "90", "40", "10", "0")
+    mixed(page, "Tide", "process inks, CMYK", "90", "40", "10", "0")
     expect(rows).to_have_count(4)
     page.get_by_role("button", name="New swatch").click()
-    page.get_by_label("Mixed of").select_option(label="part of another swatch")
-    page.locator("label:has(> span:text-is('Of')) select").select_option(label="Tide")
-    page.get_by_label("Per cent").fill("30")
+    page.get_by_label("Swatch type").select_option(label="tint of another swatch")
+    page.locator("label:has(> span:text-is('Base swatch')) select").select_option(label="Tide")
+    page.get_by_label("Tint %").fill("30")
     page.get_by_label("Group").fill("Water")
     expect(page.locator(".looks p")).to_have_text("30 % of Tide")
     page.locator("#ask-yes").click()
     expect(page.locator(".ink-group")).to_contain_text("Water")
     expect(rows.filter(has_text="Tide 30 %")).to_have_count(1)
     with page.expect_download() as saving:
-        page.get_by_role("button", name="save these").click()
+        page.get_by_role("button", name="save…").click()
         page.locator("#ask-yes").click()
     kept = tmp_path / saving.value.suggested_filename
     assert kept.name.endswith(".swatches.json")
     saving.value.save_as(kept)
     other = opened(book(facing=False))  # its drawer stands open as it was left
     with other.expect_file_chooser() as choosing:
-        other.get_by_role("button", name="import one").click()
+        other.get_by_role("button", name="import…").click()
     choosing.value.set_files(kept)
     expect(other.locator(".ink-group")).to_contain_text("Water")
     expect(other.locator("#toast")).to_have_text("2 swatches imported.")
@@ -369,6 +371,6 @@ def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
     wrong.write_text("not a palette")
     other.expected.add(400)  # type: ignore[attr-defined]
     with other.expect_file_chooser() as choosing:
-        other.get_by_role("button", name="import one").click()
+        other.get_by_role("button", name="import…").click()
     choosing.value.set_files(wrong)
-    expect(other.locator("#toast")).to_contain_text("This is no palette")
+    expect(other.locator("#toast")).to_contain_text("This is not a palette file")

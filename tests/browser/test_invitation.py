@@ -31,7 +31,7 @@ def texture(path: Path) -> Path:
 def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, server: Server, tmp_path: Path) -> None:
     page = demo
     address = new(
-        page, server, "card", "Make the card", name="The plank is asked", width="5 in", height="5 in", pages="1"
+        page, server, "card", "Create card", name="The plank is asked", width="5 in", height="5 in", pages="1"
     )
     settled(page)
     # A paper's grain to the bleed, darkening what lies below it.
@@ -47,7 +47,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     # Named inks of its own.
     page.click("[data-drawer=inks]")
     for name, *inks in (("Reed", "45", "15", "80", "10"), ("Night", "95", "72", "38", "40")):
-        mixed(page, name, "process inks", *inks)
+        mixed(page, name, "process inks, CMYK", *inks)
         settled(page)
     # Leaves out of a drawing, in those inks.
     page.locator("#sheet").focus()
@@ -55,7 +55,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     drawing = tmp_path / "leaves.svg"
     drawing.write_text(LEAVES)
     page.keyboard.press("Control+k")
-    page.keyboard.type("drawing: bring")
+    page.keyboard.type("import svg")
     with page.expect_file_chooser() as chooser:
         page.keyboard.press("Enter")
     chooser.value.set_files(drawing)
@@ -81,7 +81,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     settled(page)
     page.keyboard.press("Escape")
     said(page, ", 40/44, colour Night")
-    page.get_by_role("button", name="Text to outlines").click()
+    page.get_by_role("button", name="Convert to outlines").click()
     settled(page)
     expect(page.locator(".content text")).to_have_count(0)
     page.locator("#sheet").focus()

@@ -38,22 +38,22 @@ def undo_all(page: Page, but: str) -> None:
 
 def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.goto(server.url)
-    page.click("text=Make an account")
+    page.click("text=Create account")
     page.fill("[name=username]", "first.timer")
     page.fill("[name=password1]", "a long dry plank")
     page.fill("[name=password2]", "a long dry plank")
-    page.click("button:has-text('Make the account')")
+    page.click("button:has-text('Create account')")
     expect(page.locator("text=The shelf is empty")).to_be_visible()
-    page.click("text=Set up a book")
+    page.click("text=Set up book")
     page.fill("#name", "The Long Thread")
     page.fill("#width", "5in + 0.5in")
     expect(page.locator(".drawing .dimension").first).to_contain_text("5.5 in")
     page.fill("#width", "wide")
     expect(page.locator("[data-error=width]")).to_contain_text("is not a length")
-    expect(page.locator("text=Make the book")).to_be_disabled()
+    expect(page.locator("text=Create book")).to_be_disabled()
     page.select_option("#named", "6x9in")
     expect(page.locator("#width")).to_have_value("6 in")
-    page.click("text=Make the book")
+    page.click("text=Create book")
 
     page.wait_for_url("**/manuscript/")
     page.expected.add(400)  # type: ignore[attr-defined]
@@ -77,7 +77,7 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     expect(chosen.locator("option:checked")).to_have_text("Section heading")
     expect(begins).to_have_text("Section heading")
     chosen.select_option(label="Chapter heading")
-    page.click("text=Pour it into the book")
+    page.click("text=Pour into the pages")
 
     page.wait_for_url("**/flatplan/")
     page.locator("#spreads .leaf img").nth(2).wait_for()
@@ -98,13 +98,13 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     expect(page.locator(LN, has_text="It ends with a misspelling here.")).to_have_count(1)
 
     page.click("nav >> text=Press")
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=30_000)
     expect(page.locator("dl.facts")).to_contain_text("PDF/X-4, checked against our rules")
     expect(page.locator("dl.facts")).to_contain_text("6 × 9 in")
     page.wait_for_function("() => document.querySelector('img[alt^=\"Page 1 of\"]').naturalWidth > 300")
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     data = Path(waiting.value.path()).read_bytes()
     assert waiting.value.suggested_filename == "the-long-thread-print.pdf"
     with pikepdf.open(io.BytesIO(data)) as pdf:
@@ -176,7 +176,7 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     page.wait_for_function("() => document.querySelectorAll('.frame:not([data-field]) .ln').length > 3")
     page.locator("#redo").click()
     page.wait_for_function("() => document.querySelectorAll('.frame:not([data-field]) .ln').length === 1")
-    undo_all(page, but="bringing in a manuscript")
+    undo_all(page, but="import manuscript")
     expect(page.locator(LN).first).to_have_text("First paragraph of few words.")
 
 
@@ -257,7 +257,7 @@ def test_drawing_moving_and_linking_frames(demo: Page, server: Server) -> None:
     tab = page.locator(".overset")
     expect(tab).to_contain_text("words")
     page.keyboard.press("Escape")
-    page.click("text=Flow on to a new frame")
+    page.click("text=Link to new frame")
     drag(at(0.2, 0.7), at(0.7, 0.95))
     page.mouse.up()
     expect(tab).to_have_count(0)
@@ -279,10 +279,10 @@ def test_drawing_moving_and_linking_frames(demo: Page, server: Server) -> None:
     expect(page.locator(".slip .sub").first).to_contain_text("from the master page")
     page.fill("#fh", "2in")
     page.press("#fh", "Enter")
-    expect(page.locator(".slip .sub").first).to_contain_text("taken over from the master")
-    page.click("text=Back to the master’s")
+    expect(page.locator(".slip .sub").first).to_contain_text("overrides the master page")
+    page.click("text=Revert to master")
     settled(page)
-    undo_all(page, but="bringing in a manuscript")
+    undo_all(page, but="import manuscript")
     page.mouse.click(*at(0.4, 0.9))
     expect(page.locator(".frame:not([data-field])")).to_have_count(1)
 
@@ -291,12 +291,12 @@ def test_stopping_a_long_output(demo: Page, server: Server) -> None:
     page = demo
     address = new_book(page, server, "\n\n".join(words(120, n) for n in range(700)))
     page.goto(f"{address}press/")
-    page.click("text=Make the file")
+    page.get_by_role("button", name="Export", exact=True).click()
     page.wait_for_function("() => /page [1-9]\\d* of/.test(document.body.innerText)")
-    page.click("button:has-text('Stop')")
-    expect(page.locator("button:has-text('Make the file')")).to_be_visible()
+    page.click("button:has-text('Cancel')")
+    expect(page.get_by_role("button", name="Export", exact=True)).to_be_visible()
     page.reload()
-    expect(page.locator("text=Nothing pressed yet")).to_be_visible()
+    expect(page.locator("text=No output yet")).to_be_visible()
 
 
 def test_any_command_is_found_by_its_words(demo: Page, server: Server) -> None:
@@ -320,37 +320,44 @@ def test_any_command_is_found_by_its_words(demo: Page, server: Server) -> None:
     expect(page.locator("[data-tool=text]")).to_have_attribute("aria-pressed", "true")
     page.keyboard.press("Escape")
     page.keyboard.press("?")
-    expect(page.locator("#keys dd")).to_contain_text(["find any command by its words"])
+    expect(page.locator("#keys dd")).to_contain_text(["find any command"])
     page.keyboard.press("Escape")
     # What cannot be done now says what it needs; other words of the trade find the same.
     page.keyboard.press("Control+k")
-    row = page.locator("#finder-list li", has_text="Duplicate the selection")
+    row = page.locator("#finder-list li", has_text="Duplicate")
     page.keyboard.type("dupl")
     expect(row).to_have_attribute("aria-disabled", "true")
     expect(row).to_contain_text("Select an object first.")
     page.keyboard.press("Enter")
     expect(page.locator("#finder")).to_be_visible()
     for typed, found in (
-        ("kerning", "Spec line: type a setting"),
+        ("kerning", "Type in the spec line"),
         ("ungroup", "Ungroup"),
-        ("mask", "Cut off by the topmost"),
-        ("rotate", "Turn a quarter clockwise"),
-        ("crop", "Framing: move and size the picture in its frame"),
+        ("bleed", "Fill the bleed"),
+        ("replace a font", "Find and replace text, fonts, styles, colours"),
+        ("table of contents", "Insert listing"),
+        ("export pdf", "Export PDF, images"),
+        ("paragraph style", "Edit styles"),
+        ("footnote", "Insert footnote"),
+        ("guides", "Show or hide guides"),
+        ("mask", "Clip to the topmost shape"),
+        ("rotate", "Rotate 90° clockwise"),
+        ("crop", "Adjust crop: move, scale and rotate picture in its frame"),
     ):
         page.locator("#finder input").fill(typed)
         expect(page.locator("#finder-list"), typed).to_contain_text(found)
     page.keyboard.press("Escape")
     page.keyboard.press("Control+k")
     page.keyboard.type("no such thing")
-    expect(page.locator("#finder")).to_contain_text("No command has these words.")
+    expect(page.locator("#finder")).to_contain_text("No command matches.")
     assert not violations(page, "finder")
     page.keyboard.press("Control+a")
-    page.keyboard.type("make file")
+    page.keyboard.type("export pdf")
     page.keyboard.press("Enter")
     page.wait_for_url("**/press/")
     page.keyboard.press("Control+k")
-    page.keyboard.type("make file")
-    expect(page.locator("#finder-list li").first).to_have_text("Make the file")
+    page.keyboard.type("export")
+    expect(page.locator("#finder-list li").first).to_have_text("Export")
 
 
 def test_every_place_passes_axe(demo: Page, server: Server) -> None:

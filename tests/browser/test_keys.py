@@ -98,7 +98,7 @@ def test_notes_take_what_is_typed(opened: Callable[[Job], Page], lag: int) -> No
     type_at(page, 0, 8)
     slow(page, lag, 1 if lag else 0)
     page.keyboard.press("Control+k")
-    page.keyboard.type("note cite one")
+    page.keyboard.type("insert footnote")
     page.keyboard.press("Enter")
     page.locator(".slip h1", has_text="Note 1").wait_for()
     strike(page, [*"At six", "Enter", *"or so", "Home", "Backspace", " ", "End", "!"])
@@ -153,7 +153,7 @@ def test_a_press_keeps_its_place_while_an_answer_is_on_its_way(opened: Callable[
         page.keyboard.press("Control+z")
     else:
         page.keyboard.press("Control+k")
-        page.keyboard.type("note cite one")
+        page.keyboard.type("insert footnote")
         page.keyboard.press("Enter")
     page.locator(".content text", has_text="A headline").first.click(force=True, position={"x": 3, "y": 5})
     strike(page, ["Home", *"77 "])
@@ -267,7 +267,7 @@ def test_a_press_right_after_a_change_lands_in_what_was_pressed(opened: Callable
             strike(page, [*"ab", "Enter", *"cd", "Enter"])
         elif change == "note":
             page.keyboard.press("Control+k")
-            page.keyboard.type("note cite one")
+            page.keyboard.type("insert footnote")
             page.keyboard.press("Enter")
         else:
             page.evaluate(COPY, change == "table")

@@ -14,7 +14,7 @@ def test_kill_nine_in_the_middle_of_typing_loses_nothing(page: Page, server: Ser
     server = server.copied(tmp_path / "data").start()
     try:
         page.goto(server.url)
-        page.click("text=Look round as the demo designer")
+        page.click("text=Try the demo")
         address = new_book(page, server, "The end.")
         page.goto(f"{address}board/")
         select_first(page)

@@ -33,18 +33,18 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("[name='name']", "The guide as it came in")
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     address = page.url
     page.click("text=as it came in.docx")
-    page.get_by_label("“lines in bold by hand” becomes").select_option("chapter")
-    expect(page.locator(".use", has_text="lines in bold")).to_contain_text("your choice")
+    page.get_by_label("“lines formatted as bold” becomes").select_option("chapter")
+    expect(page.locator(".use", has_text="lines formatted as bold")).to_contain_text("your choice")
     page.get_by_label("“Query to editor” becomes").select_option("-")
     quotes = page.locator(".cleaned", has_text="Straight quotation marks")
     quotes.locator("summary").click()
     expect(quotes.locator(".example").first).to_contain_text("stone'’s throw")
     quotes.get_by_role("checkbox").check()
-    expect(page.locator("summary", has_text="doubtful place")).to_be_visible()
+    expect(page.locator("summary", has_text="doubtful case")).to_be_visible()
     expect(quotes.get_by_role("checkbox")).to_be_checked()
     expect(page.locator(".part-row", has_text="What to bring")).to_contain_text("120 words")
     box = page.get_by_label("Style of “What to bring”")
@@ -53,12 +53,12 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     dialog.get_by_label("Name").fill("Box heading")
     dialog.get_by_label("Based on").select_option(label="Section heading")
     dialog.get_by_label("Heading level").select_option("4")
-    dialog.get_by_role("button", name="Make the style").click()
+    dialog.get_by_role("button", name="Add style").click()
     expect(box.locator("option:checked")).to_have_text("Box heading")
-    page.get_by_label("Name of the house").fill("Saltmarsh")
+    page.get_by_label("Name of the house style").fill("Saltmarsh")
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.locator("text=The next manuscript of “Saltmarsh”")).to_be_visible()
-    page.click("text=Pour it into the book")
+    page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/")
     job = page.url.split("flatplan/")[0]
     page.goto(f"{job}board/?page=7")
@@ -68,7 +68,7 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     page.goto(f"{job}manuscript/rules/")
     page.fill("#rule", "after Chapter heading, first 3 words: Small capitals")
     expect(page.locator(".hit mark").first).to_have_text("The best instrument")
-    page.get_by_role("button", name="Add it").click()
+    page.get_by_role("button", name="Add rule").click()
     expect(page.locator(".rule")).to_have_count(1)
     page.goto(f"{job}manuscript/find/?words=tideline")
     page.fill("#put", "tide line")
@@ -78,11 +78,11 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     page.set_input_files("input[type=file]", {"name": "copy 2.docx", "mimeType": WORD, "buffer": second_version()})
     # It is taken in as the version before was.
     expect(page.get_by_text("With the choices made for")).to_contain_text("as it came in.docx")
-    expect(page.get_by_label("“lines in bold by hand” becomes")).to_have_value("chapter")
+    expect(page.get_by_label("“lines formatted as bold” becomes")).to_have_value("chapter")
     expect(page.get_by_label("“Query to editor” becomes")).to_have_value("-")
     expect(page.locator(".cleaned", has_text="Straight quotation marks").get_by_role("checkbox")).to_be_checked()
     expect(page.get_by_label("Style of “What to bring”").locator("option:checked")).to_have_text("Box heading")
-    page.click("text=Compare with what is there")
+    page.click("text=Compare with the job")
     expect(page.locator(".hunk.theirs")).to_have_count(1)
     expect(page.locator(".hunk.theirs ins")).to_have_text("three")
     assert page.locator(".hunk.ours").count() >= 1
@@ -90,20 +90,20 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     expect(page.locator(".written")).to_contain_text("It lies across three oil drums")
     expect(page.locator(".written")).to_contain_text("along the tide line")
     page.click("nav >> text=Press")
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=60_000)
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     with pikepdf.open(waiting.value.path()) as pdf:
         assert len(pdf.pages) > 30
     # The next manuscript of that house, as RTF: the same choices at once.
     page.goto(f"{server.url}/new/")
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     assert page.url != address
     page.click("text=as it came in.rtf")
-    page.get_by_label("House style").select_option("Saltmarsh")
-    expect(page.get_by_label("“lines in bold by hand” becomes")).to_have_value("chapter")
+    page.get_by_label("House style", exact=True).select_option("Saltmarsh")
+    expect(page.get_by_label("“lines formatted as bold” becomes")).to_have_value("chapter")
     expect(page.get_by_label("“Query to editor” becomes")).to_have_value("-")
     expect(page.locator(".cleaned", has_text="Straight quotation marks").get_by_role("checkbox")).to_be_checked()
 
@@ -112,22 +112,20 @@ def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) ->
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("[name='name']", "Low tide")
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     word = "application/vnd.openxmlformats-officedocument.wordprocessingml.document"
     file = {"name": "copy.docx", "mimeType": word, "buffer": docx(BODY, styles=STYLES, footnotes=NOTES)}
     page.set_input_files("input[type=file]", file)
     uses = page.get_by_role("group", name="Styles of the document")
     expect(uses.locator(".use")).to_have_count(3)
-    expect(page.locator("section[aria-label='What was found']")).to_contain_text(
-        "1 footnote, at the foot of its column"
-    )
+    expect(page.locator("section[aria-label='Survey']")).to_contain_text("1 footnote, at the foot of its column")
     choice = page.get_by_label("“Overline” becomes")
     expect(choice).to_have_value("body")
     choice.select_option("section")
     expect(uses.locator(".use", has_text="Overline")).to_contain_text("your choice")
-    expect(page.locator("section[aria-label='What was found']")).to_contain_text("2 headings found")
-    page.click("text=Pour it into the book")
+    expect(page.locator("section[aria-label='Survey']")).to_contain_text("2 headings found")
+    page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/")
     page.goto(page.url.replace("flatplan/", "board/"))
     settled(page)
@@ -147,12 +145,12 @@ def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Pa
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("[name='name']", "Two versions")
-    page.click("text=Make the book")
+    page.click("text=Create book")
     page.wait_for_url("**/manuscript/")
     address = page.url
     first = "The tide turned at six.\n\nThe hide was full of wardens.\n\nA dunlin stood on the mud, thinking.\n"
     page.set_input_files("input[type=file]", {"name": "copy.txt", "mimeType": "text/plain", "buffer": first.encode()})
-    page.click("text=Pour it into the book")
+    page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/")
     page.goto(address)
     with page.expect_download() as waiting:
@@ -169,10 +167,10 @@ def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Pa
     page.set_input_files(
         "input[type=file]", {"name": "copy 2.txt", "mimeType": "text/plain", "buffer": second.encode()}
     )
-    page.click("text=Compare with what is there")
+    page.click("text=Compare with the job")
     rows = page.locator(".hunk")
     expect(rows).to_have_count(4)
-    expect(rows.nth(2)).to_contain_text("by you, here")
+    expect(rows.nth(2)).to_contain_text("by you")
     for number, on in enumerate((True, True, False, True)):
         expect(rows.get_by_role("checkbox").nth(number)).to_be_checked(checked=on)
     rows.nth(1).get_by_role("checkbox").uncheck()

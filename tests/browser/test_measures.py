@@ -42,7 +42,7 @@ def test_a_panel_is_filled_and_measures_begin_where_one_wants(opened: Callable[[
     left = page.locator("#fx")
     expect(left).to_have_value("110 pt")
     page.locator(".ruler-corner").click()
-    page.locator("dialog[open] select").select_option(label="the middle of the page")
+    page.locator("dialog[open] select").select_option(label="centre of the page")
     page.locator("#ask-yes").click()
     expect(left).to_have_value("-35 pt")  # the sheet is 290 pt wide
     left.fill("-35 + 5")
@@ -51,7 +51,7 @@ def test_a_panel_is_filled_and_measures_begin_where_one_wants(opened: Callable[[
     assert places(page) == [(115, 40)]
     page.get_by_role("button", name="Arrange").click()
     options = page.locator("#alto option").all_inner_texts()
-    assert options == ["to the margins", "to the page", "to the bleed", "to its panel"]
+    assert options == ["the margins", "the page", "the bleed", "the panel"]
     page.locator("[data-rows=sizes]").get_by_role("button", name="panel").click()
     settled(page)
     assert places(page) == [(90, -9)]
@@ -60,9 +60,15 @@ def test_a_panel_is_filled_and_measures_begin_where_one_wants(opened: Callable[[
 
 def test_a_page_grid_is_set_snapped_to_and_taken_away(opened: Callable[[Job], Page]) -> None:
     page = opened(folded())
-    command(page, "Page grid: set it")
+    command(page, "Set up page grid")
     dialog = page.locator("dialog[open]")
-    for word, value in (("Across", "50pt"), ("Down", "50pt"), ("Parts", "2"), ("From left", "0"), ("From head", "0")):
+    for word, value in (
+        ("Horizontal spacing", "50pt"),
+        ("Vertical spacing", "50pt"),
+        ("Subdivisions", "2"),
+        ("Start from left", "0"),
+        ("Start from top", "0"),
+    ):
         dialog.get_by_label(word, exact=True).fill(value)
     page.locator("#ask-yes").click()
     settled(page)
@@ -78,7 +84,7 @@ def test_a_page_grid_is_set_snapped_to_and_taken_away(opened: Callable[[Job], Pa
     page.mouse.up()
     settled(page)
     assert places(page) == [(125, 75)], "the nearest lines, 25 pt apart"
-    command(page, "Page grid: set it")
+    command(page, "Set up page grid")
     page.locator("dialog[open]").get_by_label("Grid").select_option(label="none")
     page.locator("#ask-yes").click()
     settled(page)
@@ -92,16 +98,16 @@ def test_a_guide_has_its_layers_colour_and_goes_with_it_from_sight(opened: Calla
     page = opened(desk.job)
     page.click("[data-drawer=layers]")
     page.get_by_role("button", name="Lines", exact=True).click()
-    command(page, "Guides: a list of them")
-    page.get_by_label("Guide 1: at").fill("60pt")
+    command(page, "Edit guides by position")
+    page.get_by_label("Guide 1: position").fill("60pt")
     page.locator("#ask-yes").click()
     settled(page)
     line = page.locator(".guide-line")
     assert line.evaluate("(one) => getComputedStyle(one).stroke") == rgb(layer.colour)
-    page.get_by_role("button", name="Lines: seen; hide it").click()
+    page.get_by_role("button", name="Lines: visible; hide layer").click()
     settled(page)
     expect(line).to_have_count(0)
-    page.get_by_role("button", name="Lines: hidden, and not printed; show it").click()
+    page.get_by_role("button", name="Lines: hidden and not printed; show layer").click()
     settled(page)
     expect(line).to_have_count(1)
 
@@ -135,7 +141,7 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     sail, sun = (page.locator(SHAPES).nth(n) for n in (0, 1))
     sail.click(force=True, position={"x": 5, "y": 5})
     sun.click(force=True, modifiers=["Shift"], position={"x": 50, "y": 50})
-    command(page, "Cut off by the topmost")
+    command(page, "Clip to the topmost shape")
     settled(page)
     expect(page.locator(".content clipPath")).to_have_count(1)
     box = page.locator(".paper").bounding_box()
@@ -155,7 +161,7 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     page.expected.add(400)  # type: ignore[attr-defined]
     page.locator("#gop").scroll_into_view_if_needed()
     page.get_by_role("button", name="Ungroup").click()
-    expect(page.locator("#toast")).to_contain_text("make it plain first")
+    expect(page.locator("#toast")).to_contain_text("Release the clip")
 
 
 def test_two_fingers_move_and_zoom_the_board(opened: Callable[[Job], Page]) -> None:

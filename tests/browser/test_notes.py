@@ -29,11 +29,11 @@ def test_notes_divide_stand_in_the_margin_count_by_signs_and_are_gathered(opened
     )
     # A footnote that grows over its page goes on on the next one, which is made for it.
     type_at(page, 0, 12)
-    command(page, "note cite one")
+    command(page, "insert footnote")
     expect(page.locator(".slip h1")).to_have_text("Note 1")
     page.keyboard.insert_text("Seen on two mornings. " * 260)
     settled(page)
-    expect(page.locator(".slip p.sub").first).to_contain_text("at the foot of the column")
+    expect(page.locator(".slip p.sub").first).to_contain_text("at the bottom of the column")
     dialog = page.locator("dialog#ask")
     whole = lines(page, f"{NOTE} .ln")
     assert len(whole) > 20
@@ -56,9 +56,9 @@ def test_notes_divide_stand_in_the_margin_count_by_signs_and_are_gathered(opened
     page.keyboard.press("Escape")
     page.keyboard.press("PageUp")
     # Signs in place of numbers, anew on each page.
-    command(page, "notes: how")
+    command(page, "set up notes")
     dialog.get_by_label("Numbers").select_option("*")
-    dialog.get_by_label("Counted").select_option("page")
+    dialog.get_by_label("Numbering").select_option("page")
     dialog.get_by_label("Rule", exact=True).fill("much")
     dialog.locator("#ask-yes").click()
     expect(dialog.locator("#ask-problem")).to_contain_text("0 to 100 %")
@@ -69,7 +69,7 @@ def test_notes_divide_stand_in_the_margin_count_by_signs_and_are_gathered(opened
     assert lines(page, f"{NOTE} .ln")[0].startswith("*\u00a0Seen")
     # One beside its line, without a number; its kind is changed in the slip.
     type_at(page, 0, 4)
-    command(page, "note in the margin")
+    command(page, "insert margin note")
     page.keyboard.type("Wind north-west.")
     settled(page)
     expect(page.locator(".slip h1")).to_contain_text("Side notes")
@@ -84,12 +84,12 @@ def test_notes_divide_stand_in_the_margin_count_by_signs_and_are_gathered(opened
     assert re.match(r"\*\u00a0Wind", told[0]), told
     # Kept for the end of the text: they stand in a listing there, and nowhere else.
     page.keyboard.press("Escape")
-    command(page, "notes: how")
-    dialog.get_by_label("Place").select_option("gathered")
-    dialog.get_by_label("Counted").select_option("text")
+    command(page, "set up notes")
+    dialog.get_by_label("Position").select_option("gathered")
+    dialog.get_by_label("Numbering").select_option("text")
     dialog.locator("#ask-yes").click()
-    expect(page.locator("#toast")).to_contain_text("until a listing gathers them")
+    expect(page.locator("#toast")).to_contain_text("only in a listing")
     settled(page)
     expect(page.locator(NOTE)).to_have_count(0)
     page.click("text=Press")
-    expect(page.locator("main")).to_contain_text("stand nowhere")
+    expect(page.locator("main")).to_contain_text("are not shown anywhere")

@@ -20,16 +20,16 @@ def test_an_element_is_taken_over_and_given_back(demo: Page, server: Server) -> 
     box = head.bounding_box()
     assert box
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    expect(page.locator(".slip .sub").first).to_have_text("made by the master page")
-    page.click("text=Take it over")
-    expect(page.locator(".slip .sub").first).to_contain_text("taken over from the master")
+    expect(page.locator(".slip .sub").first).to_have_text("from the master page")
+    page.click("text=Override master object")
+    expect(page.locator(".slip .sub").first).to_contain_text("overrides the master page")
     page.keyboard.press("Enter")
     page.keyboard.press("Home")
     page.keyboard.type("Proof: ")
     settled(page)
     expect(page.locator("[data-page='2'] .frame", has_text="Proof: Chapter One")).to_have_count(1)
     page.keyboard.press("Escape")
-    page.click("text=Back to the master’s")
+    page.click("text=Revert to master")
     settled(page)
     expect(page.locator("[data-page='2'] .frame", has_text="Proof")).to_have_count(0)
     expect(page.locator("[data-page='2'] .frame", has_text="Chapter One")).to_have_count(1)
@@ -51,7 +51,7 @@ def test_standing_copy_is_put_in_while_typing_and_changed_in_one_place(demo: Pag
         if line == 0:
             page.select_option("#ask select", "new")
             page.locator("#ask").get_by_label("Name").fill("House")
-            page.locator("#ask").get_by_label("Words", exact=True).fill("the Observatory")
+            page.locator("#ask").get_by_label("Text", exact=True).fill("the Observatory")
         else:
             page.select_option("#ask select", label="standing copy: House (1 use)")
         page.click("#ask-yes")
@@ -86,7 +86,7 @@ def test_standing_copy_is_put_in_while_typing_and_changed_in_one_place(demo: Pag
 
 def test_a_template_is_laid_over_and_hidden_with_one_key(demo: Page, server: Server) -> None:
     page = demo
-    new(page, server, "cover", "Make the cover", name="With a template")
+    new(page, server, "cover", "Create cover", name="With a template")
     page.wait_for_selector("#sheet .paper")
     page.expected.add(400)  # type: ignore[attr-defined]
     page.set_input_files("#overlay", {"name": "t.pdf", "mimeType": "application/pdf", "buffer": b"no template"})
@@ -95,17 +95,17 @@ def test_a_template_is_laid_over_and_hidden_with_one_key(demo: Page, server: Ser
     expect(page.locator(".overlays image")).to_have_count(1)
     expect(page.locator(".slip")).to_contain_text("t.pdf")
     page.locator("#sheet").focus()
-    command(page, "Printer’s template: show")
+    command(page, "Show or hide printer’s template")
     expect(page.locator(".overlays image")).to_be_hidden()
-    command(page, "Printer’s template: show")
+    command(page, "Show or hide printer’s template")
     expect(page.locator(".overlays image")).to_be_visible()
-    page.click("text=Take away")
+    page.click("text=Remove")
     expect(page.locator(".overlays image")).to_have_count(0)
 
 
 def test_the_flatplan_by_keyboard(demo: Page, server: Server) -> None:
     page = demo
-    address = new(page, server, "magazine", "Make the magazine", name="By keys", pages="8")
+    address = new(page, server, "magazine", "Create magazine", name="By keys", pages="8")
     page.goto(f"{address}flatplan/")
     page.expected |= {400, 404}  # type: ignore[attr-defined]  # a miniature may be asked for as its page is taken away
     page.click("#page-0")
@@ -116,7 +116,7 @@ def test_the_flatplan_by_keyboard(demo: Page, server: Server) -> None:
     expect(page.locator("#spreads .leaf[data-index]")).to_have_count(10)
     expect(page.locator("#binding")).to_contain_text("10 pages become 12")
     page.keyboard.press("Alt+ArrowRight")
-    page.wait_for_function("() => document.getElementById('undo').title === 'Undo: moving pages'")
+    page.wait_for_function("() => document.getElementById('undo').title === 'Undo: move pages'")
     expect(page.locator("#title")).to_have_text("2 pages, 3 to 4")
     page.keyboard.press("Delete")
     expect(page.locator("#spreads .leaf[data-index]")).to_have_count(8)
@@ -126,7 +126,7 @@ def test_the_flatplan_by_keyboard(demo: Page, server: Server) -> None:
     expect(page.locator("#spreads .leaf[data-index]")).to_have_count(8)
     expect(page.locator("#count")).to_have_text("8 pages")
     page.click("#page-2", button="right")
-    page.click("[role=menuitem]:has-text('Begin a section here')")
+    page.click("[role=menuitem]:has-text('Start section here')")
     expect(page.locator(".band-name")).to_have_text("Section")
     page.click("#page-2", button="right")
     page.keyboard.press("ArrowDown")
@@ -136,12 +136,12 @@ def test_the_flatplan_by_keyboard(demo: Page, server: Server) -> None:
     expect(page.locator("#spreads .leaf[data-index]")).to_have_count(8)
     page.click("text=Add pages")
     page.fill("#add-count", "many")
-    page.click("text=Add them")
-    expect(page.locator("#toast")).to_contain_text("Type how many pages")
+    page.click("button:has-text('Add pages')")
+    expect(page.locator("#toast")).to_contain_text("Type the number of pages")
     page.click("#page-7")
     page.keyboard.press("Control+a")
     page.keyboard.press("Delete")
-    expect(page.locator("#toast")).to_contain_text("keeps at least one page")
+    expect(page.locator("#toast")).to_contain_text("must have at least one page")
     page.keyboard.press("Escape")
     page.click("#page-3")
     page.keyboard.press("Enter")

@@ -128,7 +128,7 @@ def test_an_open_path_is_cut_joined_drawn_on_and_ends_in_an_arrow_by_the_keys(op
     page.keyboard.press("o")
     expect(page.locator(".node")).to_have_count(3)
     page.keyboard.press("n")
-    page.get_by_role("button", name="Draw on", exact=True).click()
+    page.get_by_role("button", name="Continue", exact=True).click()
     click(page, 120, 320)
     page.keyboard.press("Enter")
     settled(page)
@@ -140,7 +140,7 @@ def test_a_drawing_by_hand_and_shapes_made_of_shapes(opened: Callable[[Job], Pag
     before = count(page)
     page.keyboard.press("6")
     page.keyboard.press("6")  # the next of its kinds
-    expect(page.get_by_role("button", name="By hand")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Freehand")).to_have_attribute("aria-pressed", "true")
     x, y = on_sheet(page, 150, 250)
     page.mouse.move(x, y)
     page.mouse.down()
@@ -169,11 +169,11 @@ def test_a_drawing_by_hand_and_shapes_made_of_shapes(opened: Callable[[Job], Pag
     assert count(page) == before + 2
     assert box(page) == [160, 560, 100, 60]
     page.keyboard.press("Control+k")
-    page.keyboard.type("move the outline")
+    page.keyboard.type("offset outline")
     page.keyboard.press("Enter")
-    page.get_by_label("By", exact=True).fill("10 pt")
+    page.get_by_label("Distance", exact=True).fill("10 pt")
     page.get_by_label("Corners").select_option("round")
-    page.get_by_role("button", name="Move it").click()
+    page.get_by_role("button", name="Apply").click()
     settled(page)
     assert count(page) == before + 3
     under = page.locator(".content .frame").nth(before + 1).locator("path")
@@ -189,9 +189,9 @@ def write_along_ring(page: Page, words: str) -> None:
     drag(page, (150, 200), (290, 340), key="Alt")
     settled(page)
     page.keyboard.press("Control+k")
-    page.keyboard.type("words along the outline of")
+    page.keyboard.type("put text on a path")
     page.keyboard.press("Enter")
-    page.get_by_label("Words", exact=True).fill(words)
+    page.get_by_label("Text", exact=True).fill(words)
     page.keyboard.press("Enter")
     settled(page)
 
@@ -225,7 +225,7 @@ def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(open
     expect(page.locator(".marks .caret")).to_have_count(0)
     expect(ring.locator("text")).to_have_count(len("Lowwater"))
     before = ring.locator("g").first.get_attribute("transform")
-    page.locator(".section-head", has_text="along").locator("visible=true").first.click()
+    page.locator(".section-head", has_text="text on a path").locator("visible=true").first.click()
     page.locator("[data-path='along_from']").fill("25 %")
     page.locator("[data-path='along_from']").press("Enter")
     settled(page)

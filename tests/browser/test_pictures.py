@@ -58,10 +58,10 @@ def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], 
     hands_in(page, lambda: page.get_by_role("button", name="Import…").click(), drawing)
     page.get_by_role("button", name="Place “reed”", exact=True).press("Enter")
     expect(page.locator(".content image")).to_have_count(1)
-    expect(page.locator(".slip-frame")).to_contain_text("a drawing of 1.6667 × 0.8333 in, sharp at any size")
+    expect(page.locator(".slip-frame")).to_contain_text("vector drawing, 1.6667 × 0.8333 in, sharp at any size")
     with page.expect_response("**/open-up/"):
         page.keyboard.press("Control+k")
-        page.locator("#finder input").fill("picture as shapes")
+        page.locator("#finder input").fill("picture to shapes")
         page.keyboard.press("Enter")
     settled(page)
     expect(page.locator(".content image")).to_have_count(0)
@@ -87,8 +87,8 @@ def test_artwork_of_several_shapes_becomes_one_picture_frame(opened: Callable[[J
         page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         page.keyboard.up("Shift")
     page.keyboard.press("Control+k")
-    page.locator("#finder input").fill("Picture in the shapes")
-    expect(page.locator("#finder-list li").first).to_contain_text("Picture in the shapes")
+    page.locator("#finder input").fill("Place picture in shapes")
+    expect(page.locator("#finder-list li").first).to_contain_text("Place picture in shapes")
     sea = photograph(tmp_path, "sea.png", (40, 60, 200))
     hands_in(page, lambda: page.keyboard.press("Enter"), sea)
     expect(page.locator(".content image")).to_have_count(1)
@@ -108,7 +108,7 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     page.evaluate(DROP, ['.content .frame[data-kind="shape"]', red.name, "image/png", encoded])
     expect(images).to_have_count(1)
     expect(page.locator("#ipfit")).to_have_value("fill")
-    expect(page.locator(".slip-frame")).to_contain_text("900 × 600 pixels, RGB; 540 pixels an inch as it stands")
+    expect(page.locator(".slip-frame")).to_contain_text("900 × 600 pixels, RGB; 540 ppi at its present size")
     # Framed: scaled about its middle, both ways in step; all of it seen; mirrored.
     page.locator("#ipw").fill("100")
     page.locator("#ipw").press("Enter")
@@ -159,10 +159,10 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     expect(cards).to_have_count(1)
     # The printer's file has the picture once, in inks.
     page.click("nav >> text=Press")
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=30_000)
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     with pikepdf.open(io.BytesIO(Path(waiting.value.path()).read_bytes())) as pdf:
         found = [x for x in pdf.pages[0].Resources.XObject.values() if x.Subtype == "/Image"]
         assert {str(image.ColorSpace) for image in found} == {"/DeviceCMYK"}
@@ -184,20 +184,20 @@ def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(opened: Callabl
     page = opened(desk.job)
     select_first(page)
     page.keyboard.press("n")  # after the main text the shape
-    page.get_by_role("button", name="Make it a code …").click()
+    page.get_by_role("button", name="Make it a code…").click()
     dialog = page.locator("dialog[open]")
     dialog.get_by_label("Address", exact=True).fill("slackwater.example/hide")
-    dialog.get_by_role("button", name="Make it").click()
+    dialog.get_by_role("button", name="Add code").click()
     slip = page.locator(".slip-frame")
     expect(slip).to_contain_text("web address: https://slackwater.example/hide")
     page.expected.add(400)  # type: ignore[attr-defined]
-    slip.get_by_role("button", name="What it says …").click()
+    slip.get_by_role("button", name="Edit content…").click()
     dialog.get_by_label("Address", exact=True).fill("")
     dialog.get_by_role("button", name="Save").click()
-    expect(dialog.locator("#ask-problem")).to_contain_text("Say what stands under “Address”.")
+    expect(dialog.locator("#ask-problem")).to_contain_text("Fill in “Address”.")
     dialog.get_by_role("button", name="Cancel").click()
     expect(slip).to_contain_text("web address: https://slackwater.example/hide")
-    slip.get_by_role("button", name="How it is made").click()
+    slip.get_by_role("button", name="Appearance").click()
     slip.locator('[data-path="level"]').select_option("H")
     settled(page)
     page.locator("#sheet").focus()

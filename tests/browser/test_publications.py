@@ -37,7 +37,7 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     page.goto(server.url)
     page.locator("summary", has_text="New publication").click()
     page.fill("#publication", "The tide book")
-    page.get_by_role("button", name="Begin it").click()
+    page.get_by_role("button", name="Add publication").click()
     page.wait_for_url("**/publication/*/")
     parts = page.locator("li.part")
     for count, name in enumerate(("Part two", "Front pages", "Part one"), 1):
@@ -60,16 +60,16 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     parts.nth(2).locator("select").select_option("on")
     expect(parts.nth(2)).to_contain_text("5 to")
     parts.nth(1).locator("select").select_option("own")
-    expect(parts.nth(1)).to_contain_text("2 pages, 1 to 2, behind an empty page")
+    expect(parts.nth(1)).to_contain_text("2 pages, 1 to 2, after an empty page")
     expect(parts.nth(2)).to_contain_text("3 to")
     # What differs is shown, and taken over.
     parts.nth(2).get_by_role("button", name="1 style differs").click()
     dialog = page.locator("dialog[open]")
     expect(dialog).to_contain_text("Paragraph style “Body”")
     expect(dialog).to_contain_text("size: 13 here, 11 there")
-    dialog.get_by_role("button", name="Bring into line").click()
+    dialog.get_by_role("button", name="Apply").click()
     expect(dialog).to_have_count(0)
-    expect(parts.nth(2)).to_contain_text("styles as they lead")
+    expect(parts.nth(2)).to_contain_text("styles match the lead job")
     # A step back, also after the page is loaded anew; a name of its own.
     page.reload()
     page.click("#undo")
@@ -82,10 +82,10 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     expect(page.locator("h1").first).to_have_text("The tide book, second printing")
     # One file of all.
     page.locator("#recipe").select_option("screen")
-    page.get_by_role("button", name="Make one file of all").click()
-    expect(page.get_by_role("link", name="Download the file")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Export all as one PDF").click()
+    expect(page.get_by_role("link", name="Download")).to_be_visible(timeout=30_000)
     with page.expect_download() as taken:
-        page.get_by_role("link", name="Download the file").click()
+        page.get_by_role("link", name="Download").click()
     assert taken.value.suggested_filename == "the-tide-book-second-printing-screen.pdf"
     taken.value.save_as(tmp_path / "all.pdf")
     with pikepdf.open(tmp_path / "all.pdf") as pdf:
@@ -97,4 +97,4 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     page.wait_for_url("**/board/")
     expect(page.locator("body")).to_contain_text("3")
     page.keyboard.press("Control+z")
-    expect(page.locator("#redo")).to_have_attribute("title", "Redo: numbering on from the job before")
+    expect(page.locator("#redo")).to_have_attribute("title", "Redo: continue numbering from the previous job")

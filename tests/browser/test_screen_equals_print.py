@@ -494,10 +494,10 @@ def test_the_demo_looks_on_the_board_as_it_is_pressed(
     still(demo)
     screen = Image.open(io.BytesIO(demo.locator(".paper").first.screenshot())).convert("RGB")
     demo.goto(f"{server.url}{job}press/")
-    demo.click("text=Make the file")
-    demo.locator("text=Download the file").wait_for(timeout=60_000)
+    demo.get_by_role("button", name="Export", exact=True).click()
+    demo.locator("text=Download").wait_for(timeout=60_000)
     with demo.expect_download() as download:
-        demo.click("text=Download the file")
+        demo.click("text=Download")
     pressed = plates_of(Path(download.value.path()).read_bytes(), number, tmp_path)
     size = (screen.width // 5, screen.height // 5)
     seen, printed = shown_in_lab(screen, size), shown_in_lab(pressed, size, inks=True)

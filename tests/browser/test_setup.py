@@ -19,10 +19,10 @@ LN = ".content .frame:not([data-field]) .ln"
 def pressed(page: Page, address: str) -> pikepdf.Pdf:
     """Make the print file of a job through the interface and open it."""
     page.goto(f"{address}press/")
-    page.click("text=Make the file")
-    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.locator("text=Download")).to_be_visible(timeout=30_000)
     with page.expect_download() as waiting:
-        page.click("text=Download the file")
+        page.click("text=Download")
     return pikepdf.open(io.BytesIO(Path(waiting.value.path()).read_bytes()))
 
 
@@ -66,10 +66,10 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     page.goto(f"{server.url}/new/")
     page.click("[data-kind='cover']")
     expect(page.locator("[data-notes=spine]")).to_contain_text("150 × 0.002252 in = 0.338 in (8.6 mm)")
-    expect(page.locator("[data-notes=spine]")).to_contain_text("type up to 13 pt")
+    expect(page.locator("[data-notes=spine]")).to_contain_text("text up to 13 pt")
     expect(page.locator("label[for=b-inner]")).to_have_text("Left")
     page.click("[data-kind='book']")
-    expect(page.locator("label[for=b-inner]")).to_have_text("Inner")
+    expect(page.locator("label[for=b-inner]")).to_have_text("Inside")
     page.click("[data-kind='cover']")
     expect(page.locator("label[for=b-inner]")).to_have_text("Left")
     page.fill("#spine", "0.5in")
@@ -81,7 +81,7 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     expect(page.locator("[data-error=spine]")).to_contain_text("Type the number of pages")
     page.fill("#pages-c", "150")
     page.fill("#name", "Grey birds, cover")
-    page.click("text=Make the cover")
+    page.click("text=Create cover")
     page.wait_for_url("**/board/")
     address = page.url.removesuffix("board/")
     expect(page.locator(".fold-line")).to_have_count(2)
@@ -105,7 +105,7 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
 
 def test_a_flat_card_becomes_a_folding_one(demo: Page, server: Server) -> None:
     page = demo
-    address = new(page, server, "card", "Make the card", name="A flat card", width="5 in", height="5 in", pages="1")
+    address = new(page, server, "card", "Create card", name="A flat card", width="5 in", height="5 in", pages="1")
     write_in_frame(page, "You are asked", 0.3, 0.4)
     page.goto(f"{address}brief/")
     page.click("text=Fold at the top")
@@ -126,9 +126,9 @@ def test_a_flat_card_becomes_a_folding_one(demo: Page, server: Server) -> None:
 
 def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: Page, server: Server) -> None:
     page = demo
-    address = new(page, server, "magazine", "Make the magazine", name="Slack Water 15", pages="40")
+    address = new(page, server, "magazine", "Create magazine", name="Slack Water 15", pages="40")
     page.goto(f"{address}flatplan/")
-    expect(page.locator("#binding")).to_contain_text("40 pages can be made ✓")
+    expect(page.locator("#binding")).to_contain_text("40 pages are possible ✓")
     expect(page.locator("#spreads .leaf[data-index]")).to_have_count(40)
     page.click("#master-add")
     page.fill("#ask input", "Notices")
@@ -152,7 +152,7 @@ def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: P
     page.click("#ask-yes")
     settled(page)
     expect(page.locator(LN).first).to_have_text("Page #")
-    page.click("footer >> text=Back to the pages")
+    page.click("footer >> text=Close master page")
     page.wait_for_selector("#master-band", state="hidden")
 
     page.goto(f"{address}flatplan/")
@@ -202,12 +202,12 @@ def test_a_set_up_is_kept_renamed_and_begun_from(demo: Page, server: Server) -> 
     page.fill("#width", "111 mm")
     page.click("text=Save set-up as")
     page.fill("#keepname", "Narrow house size")
-    page.click("details[open] button:has-text('Keep')")
+    page.click("details[open] button:has-text('Save')")
     row = page.locator("[data-id]", has_text="Narrow house size")
     expect(row).to_have_count(1)
     row.locator("text=Rename").click()
     page.fill("[data-id] input", "House size")
-    page.click("[data-id] button:has-text('Keep')")
+    page.click("[data-id] button:has-text('Save')")
     expect(page.locator("[data-id] span", has_text="House size")).to_have_text("House size")
     page.goto(f"{server.url}/new/")
     page.select_option("#from", label="House size")
@@ -216,14 +216,14 @@ def test_a_set_up_is_kept_renamed_and_begun_from(demo: Page, server: Server) -> 
     page.click("text=Save set-up as")
     page.locator("[data-id]", has_text="House size").locator("text=Delete").click()
     expect(page.locator("[data-id]")).to_have_count(0)
-    page.click("text=Put it back")
+    page.get_by_role("button", name="Restore").click()
     expect(page.locator("[data-id]")).to_have_count(1)
     page.goto(f"{server.url}/new/?from=abc")
     page.select_option("#from", label="House size")
     page.wait_for_url("**/new/?from=*")
     expect(page.locator("#width")).to_have_value("111 mm")
     expect(page.locator("#from option:checked")).to_have_text("House size")
-    page.select_option("#from", label="the usual values")
+    page.select_option("#from", label="default values")
     expect(page.locator("#width")).not_to_have_value("111 mm")
 
 
@@ -235,10 +235,10 @@ def test_a_template_waits_for_its_button_keeps_the_name_and_leaves_its_text_out(
     key = page.url.split("/job/")[1].split("/")[0]
     page.goto(server.url)
     card = page.locator("li.card", has=page.locator(f"a[href*='{key}']")).first
-    card.locator("summary", has_text="Copy").click()
+    card.locator("summary", has_text="Duplicate").click()
     card.get_by_label("Name of the template").fill("House book")
     card.get_by_role("button", name="Save as template").click()
-    expect(page.get_by_role("link", name="New job from it")).to_have_count(1)
+    expect(page.get_by_role("link", name="New job from template")).to_have_count(1)
     jobs = page.locator("li.card").count()
 
     page.goto(f"{server.url}/new/")
@@ -253,7 +253,7 @@ def test_a_template_waits_for_its_button_keeps_the_name_and_leaves_its_text_out(
     other.close()
 
     page.get_by_label("With its main text").uncheck()
-    page.get_by_role("button", name="Make the book").click()
+    page.get_by_role("button", name="Create book").click()
     page.wait_for_url("**/board/")
     expect(page.locator("header, .strip").first).to_contain_text("A winter of waders")
     page.wait_for_function("() => document.documentElement.dataset.ready")

@@ -50,16 +50,16 @@ def test_a_new_heading_style_shows_its_base_and_comes_a_level_below_the_last(ope
     page.click("#styles-button")
     dialog, question = page.locator("#styles"), page.locator("#ask")
     dialog.locator(".style-row[data-id=section]").click()
-    expect(labelled(dialog, "Level").locator("option:checked")).to_have_text("heading, level 3")
+    expect(labelled(dialog, "Heading level").locator("option:checked")).to_have_text("heading, level 3")
     dialog.locator(".make").click()
     expect(labelled(question, "Based on").locator("option:checked")).to_have_text("Section heading")
-    expect(labelled(question, "Level").locator("option:checked")).to_contain_text(
+    expect(labelled(question, "Heading level").locator("option:checked")).to_contain_text(
         "heading, level 4, like Subsection heading"
     )
-    labelled(question, "Level").select_option("5")
+    labelled(question, "Heading level").select_option("5")
     question.get_by_label("Name").fill("Field note heading")
     question.get_by_role("button", name="Add style").click()
     expect(dialog.get_by_label("Name", exact=True)).to_have_value("Field note heading")
-    expect(labelled(dialog, "Level").locator("option:checked")).to_have_text(
+    expect(labelled(dialog, "Heading level").locator("option:checked")).to_have_text(
         "heading, level 5, like Heading, fifth level"
     )

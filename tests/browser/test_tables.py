@@ -30,14 +30,14 @@ def sheet_of(page: Page, words: str) -> None:
     """Open the sheet of the table in which words stand."""
     page.click("#tools [data-tool=text]")
     at_words(page, words)
-    page.get_by_role("button", name="Edit the table …").click()
+    page.get_by_role("button", name="Edit table…").click()
 
 
 def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
     type_at(page, 0, 6)
     page.get_by_role("button", name="Insert…").click()
-    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_label("Item", exact=True).select_option(label="table")
     page.locator("#ask").get_by_label("Rows").fill("2")
     page.locator("#ask").get_by_label("Columns").fill("2")
     page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
@@ -67,7 +67,7 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
     sheet_of(page, "Dunlin")
     expect(cells).to_have_count(8)
     cells.nth(2).click()
-    page.locator("#table").get_by_role("button", name="join to the right").click()
+    page.locator("#table").get_by_role("button", name="merge right").click()
     expect(cells).to_have_count(7)
     page.get_by_role("button", name="Apply").click()
     expect(page.locator("#table")).to_be_hidden()
@@ -94,15 +94,15 @@ def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_b
 
     cells, toast = page.locator("#table [role=textbox]"), page.locator("#notice, .toast").first
     sheet_of(page, "Dunlin")
-    expect(page.locator("#table [data-source]")).to_have_text("Words typed here")
+    expect(page.locator("#table [data-source]")).to_have_text("Cells typed here")
     take("Bird,Seen\nKnot,3 May\nDunlin,4 May\n")
-    expect(page.locator("#table [data-source]")).to_have_text("Words from “seen.csv”")
+    expect(page.locator("#table [data-source]")).to_have_text("Cells from “seen.csv”")
     # By hand in the sheet, then the file again with other words and a row more.
     cells.nth(3).click()
     page.keyboard.press("Control+a")
     page.keyboard.type("early May")
     take("Bird,Seen\nKnot,9 May\nCurlew,1 June\nDunlin,5 May\n")
-    expect(toast).to_have_text("“seen.csv”: 1 cell changed, 1 row new, 1 place kept as changed by hand.")
+    expect(toast).to_have_text("“seen.csv”: 1 cell changed, 1 row new, 1 place left as you changed them.")
     expect(cells).to_have_text(["Bird", "Seen", "Knot", "early May", "Curlew", "1 June", "Dunlin", "5 May"])
     page.expected.add(400)  # type: ignore[attr-defined]
     take("", "empty.csv")
@@ -122,7 +122,7 @@ def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_b
             page.locator("#ask").get_by_label("Sheet").select_option("Autumn")
             page.locator("#ask-yes").click()
         expect(cells.nth(5)).to_have_text(seen)
-        expect(page.locator("#table [data-source]")).to_have_text("Words from “seen.xlsx, Autumn”")
+        expect(page.locator("#table [data-source]")).to_have_text("Cells from “seen.xlsx, Autumn”")
     # Cancel undoes all of it, whatever was saved on the way; Apply leaves one step to undo.
     page.get_by_role("button", name="Cancel").click()
     expect(page.locator(".content")).to_contain_text("4 May")
@@ -145,8 +145,8 @@ def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job]
     page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
     type_at(page, 0, 6)
     page.get_by_role("button", name="Insert…").click()
-    page.locator("#ask").get_by_label("What").select_option(label="table")
-    page.locator("#ask").get_by_placeholder("or cells copied").fill("Bird\tSeen\nKnot\tMay")
+    page.locator("#ask").get_by_label("Item", exact=True).select_option(label="table")
+    page.locator("#ask").get_by_placeholder("or paste cells").fill("Bird\tSeen\nKnot\tMay")
     page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     expect(page.locator(".content")).to_contain_text("Knot")
     settled(page)
@@ -176,7 +176,7 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
     page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
     type_at(page, 0, 6)
     page.get_by_role("button", name="Insert…").click()
-    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_label("Item", exact=True).select_option(label="table")
     page.locator("#ask").get_by_label("Cells").fill("Bird\tSeen\nKnot\t5.25\nDunlin\t410.5\nCurlew\t12\nAll\t427.75")
     page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     text = page.locator(".content text")
@@ -187,7 +187,7 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
     cells = sheet.locator("[role=textbox]")
     expect(cells).to_have_count(10)
     # A style made on the way; what is refused is said there.
-    sheet.get_by_role("button", name="Set up").click()
+    sheet.get_by_role("button", name="Set up…").click()
     ask = page.locator("#ask")
     page.expected.add(400)  # type: ignore[attr-defined]
     ask.get_by_label("Outside: weight").fill("2 pt")
@@ -202,8 +202,8 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
     sheet.get_by_label("Foot rows").fill("1")
     # The column at hand: by decimal signs, in the order of its numbers, the largest first; a width that is typed.
     cells.nth(3).click()
-    sheet.get_by_label("How words of the column stand").select_option("decimal")
-    sheet.get_by_role("button", name="falling").click()
+    sheet.get_by_label("Alignment of the column").select_option("decimal")
+    sheet.get_by_role("button", name="descending").click()
     expect(cells.nth(2)).to_have_text("Dunlin")
     cells.nth(0).click()
     sheet.get_by_label("Width of the column").select_option("fixed")
@@ -250,7 +250,7 @@ def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second
     page.click("#tools [data-tool=text]")
     page.mouse.click(box["x"] + 10, box["y"] + 8)
     page.get_by_role("button", name="Insert…").click()
-    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_label("Item", exact=True).select_option(label="table")
     page.locator("#ask").get_by_label("Cells").fill("Counted,at the Comb\nBird,Birds\nKnot,5900\nDunlin,6100")
     page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     expect(page.locator(".content")).to_contain_text("6100")
@@ -306,9 +306,9 @@ def test_a_table_is_found_in_the_list_by_typing_and_comes_from_a_file(opened: Ca
     dialog = page.locator("#ask")
     page.keyboard.type("spreadsheet")
     expect(dialog.locator("option:checked").first).to_have_text("table")
-    expect(dialog.get_by_label("What").locator("option")).to_have_count(1)
+    expect(dialog.get_by_label("Item", exact=True).locator("option")).to_have_count(1)
     file = {"name": "seen.csv", "mimeType": "text/csv", "buffer": b"Bird;Seen\nKnot;3 May\n"}
-    dialog.get_by_label("Or a file").set_input_files(file)  # type: ignore[arg-type]
+    dialog.get_by_label("File").set_input_files(file)  # type: ignore[arg-type]
     dialog.get_by_role("button", name="Insert", exact=True).click()
     expect(page.locator(".content")).to_contain_text("3 May")
     settled(page)
@@ -321,7 +321,7 @@ def test_a_table_is_found_in_the_list_by_typing_and_comes_from_a_file(opened: Ca
     type_at(page, 0, 6)
     page.get_by_role("button", name="Insert…").click()
     page.keyboard.type("spreadsheet")
-    dialog.get_by_label("Or a file").set_input_files({**file, "buffer": b""})  # type: ignore[arg-type]
+    dialog.get_by_label("File").set_input_files({**file, "buffer": b""})  # type: ignore[arg-type]
     page.keyboard.press("Enter")
     expect(page.locator("#toast")).to_contain_text("empty")
     settled(page)

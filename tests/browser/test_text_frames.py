@@ -31,7 +31,7 @@ def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Cal
     settled(page)
     assert page.locator(".content .frame[data-kind=shape] path").count() == 1
     assert lines(page) == before, "a new shape pushes nothing away"
-    page.click(".slip h2:has-text('Wrap')")
+    page.click(".slip h2:has-text('Text wrap')")
     page.select_option("#fw2", "both")
     settled(page)
     around = lines(page)
@@ -40,7 +40,7 @@ def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Cal
     settled(page)
     assert lines(page) != around
     page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(
-        ".slip button:text-is('Remove')"
+        ".slip button:text-is('Delete')"
     )
     settled(page)
     assert lines(page) == before
@@ -58,7 +58,7 @@ def test_text_is_made_to_fit_and_then_to_outlines(opened: Callable[[Job], Page])
     assert large > 20
     expect(page.locator("#ffit")).to_have_value("line")
     expect(page.locator(".slip")).to_contain_text(re.compile(r"fitted: 28\.\d+ pt on 39\.\d+ pt"))
-    page.click(".slip button:has-text('Text to outlines')")
+    page.click(".slip button:has-text('Convert to outlines')")
     settled(page)
     shape = page.locator(".content .frame[data-kind=shape]")
     expect(shape).to_have_attribute("aria-label", "A headline of the marsh")
@@ -76,7 +76,7 @@ def test_a_text_is_given_the_frames_it_needs(opened: Callable[[Job], Page]) -> N
     page = opened(desk.job)
     page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
     expect(page.locator(".slip")).to_contain_text(re.compile(r"\d+ words \(\d+ lines\) do not fit"))
-    page.click("text=Make the frames it needs")
+    page.click("text=Add frames for the overset text")
     settled(page)
     expect(page.locator(".overset")).to_have_count(0)
     assert int(page.locator("#page-count").inner_text()) > 1
@@ -121,11 +121,11 @@ def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job
     for number in (0, 1):
         assert frames.nth(number).locator("text").first.get_attribute("font-size") == "13"
         assert frames.nth(number).locator("path").count() == 1
-    expect(page.locator(".slip")).to_contain_text("and 1 other: what is set here is set on all")
+    expect(page.locator(".slip")).to_contain_text("and 1 other: changes apply to all")
     page.locator("#ts").fill("15 pt")
     page.locator("#ts").press("Enter")
     settled(page)
-    page.click(".slip h2:has-text('Surface') button")
+    page.click(".slip h2:has-text('Stroke and fill') button")
     page.locator("#fedge").select_option(label="Black")
     settled(page)
     for number in (0, 1):
@@ -152,7 +152,7 @@ def test_an_outline_is_chosen_in_the_slip(opened: Callable[[Job], Page]) -> None
     page = opened(desk.job)
     page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
     before = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
-    page.click(".slip h2:has-text('Surface')")
+    page.click(".slip h2:has-text('Stroke and fill')")
     page.select_option("#fol", "6")
     settled(page)
     after = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
@@ -168,7 +168,7 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     notes, inlay = page.locator('.content .frame[data-role="note"]'), page.locator('.content .frame[data-role="inlay"]')
     type_at(page, 0, 12)
     page.keyboard.press("Control+k")
-    page.keyboard.type("note cite")
+    page.keyboard.type("insert footnote")
     page.keyboard.press("Enter")
     expect(notes).to_have_count(1)
     expect(page.locator(".slip h1")).to_have_text("Note 1")
@@ -188,7 +188,7 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     dialog.locator("select").first.select_option("frame")
     dialog.get_by_label("Width").fill("30 mm")
     dialog.get_by_label("Height").fill("5mm * 2")
-    dialog.get_by_label("Holds").select_option("text")
+    dialog.get_by_label("Content").select_option("text")
     page.get_by_role("button", name="Insert", exact=True).click()
     expect(inlay).to_have_count(1)
     page.keyboard.type("!")
@@ -277,4 +277,4 @@ def test_linking_to_a_frame_that_holds_text_asks_first(opened: Callable[[Job], P
     link()
     page.click("#ask-yes")
     settled(page)
-    expect(page.locator("#undo")).to_have_attribute("title", "Undo: linking a frame")
+    expect(page.locator("#undo")).to_have_attribute("title", "Undo: link frame")

@@ -43,7 +43,7 @@ def test_two_people_see_each_other_and_what_the_other_does(
     page.goto(server.url)
     card = page.locator("li.card").filter(has=page.locator(f"a[href='{board.removeprefix(server.url)}']")).first
     card.get_by_text("Share", exact=True).click()
-    card.get_by_label("Name they sign in with").fill("Tern.Merrow")
+    card.get_by_label("User name").fill("Tern.Merrow")
     card.get_by_label("Role", exact=True).select_option("view")
     card.get_by_role("button", name="Share job").click()
     expect(page.get_by_text("on the shelf of tern.merrow, who can view and comment")).to_be_visible()
@@ -86,7 +86,7 @@ def test_two_people_see_each_other_and_what_the_other_does(
     page.wait_for_function(
         "() => document.querySelector('.content .frame[data-kind=shape] path').getBBox().y === 100", timeout=20_000
     )
-    expect(page.locator("#undo")).to_have_attribute("title", "Undo: moving a frame (tern.merrow)")
+    expect(page.locator("#undo")).to_have_attribute("title", "Undo: move object (tern.merrow)")
     other.close()
     expect(page.locator("#others .other")).to_have_count(0, timeout=20_000)
     context.close()
@@ -114,7 +114,7 @@ def test_a_version_is_laid_beside_and_over_the_job_as_it_is(opened: Callable[[Jo
         100,
         150,
     ]
-    page.get_by_role("button", name="Over each other").click()
+    page.get_by_role("button", name="Overlay").click()
     page.locator("#share").fill("100")
     assert page.locator(".after").evaluate("(side) => [side.style.opacity, getComputedStyle(side).gridRow]")[0] == "1"
     page.get_by_role("button", name="Differences").click()
@@ -129,7 +129,7 @@ def test_two_spreads_stand_side_by_side_and_what_is_done_on_either_stays_in_view
     desk.do(AddShape(desk.job.pages[4].id, Rect(80, 90, 60, 40), name="Post"))
     page = opened(desk.job)
     leaves = "() => [...document.querySelectorAll('.leaf')].map((leaf) => Number(leaf.dataset.page))"
-    command(page, "Two spreads side by side")
+    command(page, "two spreads side by side")
     page.wait_for_function(f"() => ({leaves})().length === 3")
     page.keyboard.press("PageDown")
     page.wait_for_function(f"() => ({leaves})().join() === '3,4,5,6'")
@@ -171,13 +171,13 @@ def test_two_spreads_stand_side_by_side_and_what_is_done_on_either_stays_in_view
     expect(page.locator(".leaf[data-page='5'] .guide-line")).to_have_count(1)
     expect(page.locator(".leaf[data-page='6'] .guide-line")).to_have_count(2)
     page.keyboard.press("Control+k")
-    page.keyboard.type("guides list")
+    page.keyboard.type("edit guides by")
     page.keyboard.press("Enter")
     expect(page.locator(".guide-row")).to_have_count(3)
-    page.get_by_role("button", name="Take guide 1 away").click()
+    page.get_by_role("button", name="Delete guide 1").click()
     page.locator("#ask-yes").click()
     settled(page)
     expect(page.locator(".leaf[data-page='5'] .guide-line")).to_have_count(0)
     page.locator("#sheet").focus()
-    command(page, "Two spreads side by side")
+    command(page, "two spreads side by side")
     page.wait_for_function(f"() => ({leaves})().length === 2")

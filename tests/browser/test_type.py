@@ -72,10 +72,10 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
         page.click(f"{within} .section-head:has-text('{title}')")
 
     section("Tabs")
-    page.click(".slip >> text=Add a tab stop")
+    page.click(".slip >> text=Add tab stop")
     settled(page)
-    page.get_by_label("Place of tab 1").fill("120")
-    page.get_by_label("Place of tab 1").press("Tab")
+    page.get_by_label("Position of tab 1").fill("120")
+    page.get_by_label("Position of tab 1").press("Tab")
     settled(page)
     page.get_by_label("Alignment of tab 1").select_option("decimal")
     settled(page)
@@ -112,7 +112,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     page.keyboard.press("Escape")
     page.click("#styles-button")
     page.locator("#styles .style-row[data-id=body]").click()
-    section("Keeps, grid", "#styles")
+    section("Keep, baseline grid", "#styles")
     page.locator("#styles [data-path=foot_lines]").fill("3")
     page.locator("#styles [data-path=foot_lines]").press("Tab")
     expect(page.locator("#styles textarea")).to_have_value(re.compile("lines 3/2"))
@@ -124,7 +124,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     for title, path, value in (
         ("Columns and text", "columns", "3"),
         ("Fill", "fill.tint", "20"),
-        ("Wrap", "wrap.offsets.0", "3 mm"),
+        ("Text wrap", "wrap.offsets.0", "3 mm"),
     ):
         section(title, "#styles")
         page.locator(f"#styles [data-path='{path}']").fill(value)
@@ -139,7 +139,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     page.click("#styles .make")
     page.fill("#ask input", "Dashed")
     page.click("#ask-yes")
-    section("Line", "#styles")
+    section("Stroke", "#styles")
     page.locator("#styles [data-path='stroke.dash']").fill("3 2")
     page.locator("#styles [data-path='stroke.dash']").press("Enter")
     expect(page.locator("#styles .style-row svg path").first).to_have_attribute("stroke-dasharray", "3 2")
@@ -173,16 +173,16 @@ def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: 
     )
     page.click(".slip button:has-text('Fonts')")
     row.locator("text=Remove").click()
-    expect(page.locator("#ask")).to_contain_text("1 paragraph is set in this family")
+    expect(page.locator("#ask")).to_contain_text("1 paragraph uses this family")
     page.click("#ask-yes")
     expect(page.locator(".font-row[data-family='Wherry Sans']")).to_have_count(0)
     page.keyboard.press("Escape")
     settled(page)
     expect(page.locator("#tf")).to_have_value("Wherry Sans")
-    expect(page.locator(".slip")).to_contain_text("since there is no Wherry Sans here")
+    expect(page.locator(".slip")).to_contain_text("because Wherry Sans is missing")
     page.click("#undo")
     settled(page)
-    expect(page.locator(".slip")).not_to_contain_text("since there is no Wherry Sans here")
+    expect(page.locator(".slip")).not_to_contain_text("because Wherry Sans is missing")
 
 
 def test_the_line_is_edited_in_place(opened: Callable[[Job], Page]) -> None:
@@ -204,7 +204,7 @@ def test_the_line_is_edited_in_place(opened: Callable[[Job], Page]) -> None:
     expect(page.locator(".spec")).to_contain_text("no longer small caps")
     line.press("Enter")
     settled(page)
-    expect(page.locator(".slip")).to_contain_text("By hand: centre.")
+    expect(page.locator(".slip")).to_contain_text("Local formatting: centre.")
 
 
 def test_a_style_is_redefined_found_and_deleted(opened: Callable[[Job], Page]) -> None:
@@ -218,17 +218,17 @@ def test_a_style_is_redefined_found_and_deleted(opened: Callable[[Job], Page]) -
     type_at(page, 0, 0)
     spec(page, "italic, centre")
     settled(page)
-    expect(page.locator(".slip")).to_contain_text("By hand: italic, centre")
-    page.click("text=Make the style so")
+    expect(page.locator(".slip")).to_contain_text("Local formatting: italic, centre")
+    page.click("text=Update style")
     settled(page)
-    expect(page.locator(".slip >> text=By hand")).to_be_hidden()
+    expect(page.locator(".slip >> text=Local formatting:")).to_be_hidden()
     assert "italic" in (page.locator(f'{MAIN}[data-p="pb"] text').first.get_attribute("font-family") or "")
     page.click(".slip button:has-text('Styles')")
     search = page.locator("#styles input[type=search]")
     search.fill("quot")
     expect(page.locator(".style-row")).to_have_count(1)
     page.locator(".style-row svg text").first.wait_for()
-    page.click("#styles button:has-text('Find its uses')")
+    page.click("#styles button:has-text('Where used')")
     expect(page.locator(".use-row")).to_have_count(2)
     page.click("#styles button:has-text('Delete')")
     page.select_option("#ask select", label="First paragraph")
@@ -283,7 +283,7 @@ def test_words_are_found_over_pages(opened: Callable[[Job], Page]) -> None:
     page.expected.add(400)  # type: ignore[attr-defined]
     page.fill("#find-words", "b[")
     page.check("#find-bar [data-flag=pattern]")
-    expect(page.locator("#find-count")).to_contain_text("cannot be read")
+    expect(page.locator("#find-count")).to_contain_text("is not valid")
     page.keyboard.press("Escape")
     expect(page.locator("#find-bar")).to_be_hidden()
 
@@ -438,12 +438,12 @@ def test_words_set_by_hand_become_a_character_style(opened: Callable[[Job], Page
     page.keyboard.press("Shift+Control+ArrowRight")
     spec(page, "bold, track 20")
     settled(page)
-    page.click(".slip button:has-text('Make it a style')")
+    page.click(".slip button:has-text('Save as style…')")
     page.locator("#ask input").fill("Bird name")
     page.click("#ask-yes")
     settled(page)
     expect(page.locator("#tcs option:checked")).to_have_text("Bird name")
-    expect(page.locator(".slip >> text=These words have a setting")).to_be_hidden()
+    expect(page.locator(".slip >> text=These words have local formatting")).to_be_hidden()
     type_at(page, 1, 0)
     page.keyboard.press("Shift+Control+ArrowRight")
     spec(page, "Bird name")

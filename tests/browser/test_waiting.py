@@ -41,7 +41,7 @@ def test_comparing_can_be_cancelled_and_nothing_is_changed(opened: Callable[[Job
     page.locator("input[type=file]").first.set_input_files(
         {"name": "new.txt", "mimeType": "text/plain", "buffer": b"The tide was high."}
     )
-    compare = page.get_by_role("button", name="Compare with what is there")
+    compare = page.get_by_role("button", name="Compare with the job")
     with held(page, "**/compare/"):
         compare.click()
         expect(page.locator("#waiting")).to_contain_text("Comparing the two versions")
@@ -49,7 +49,7 @@ def test_comparing_can_be_cancelled_and_nothing_is_changed(opened: Callable[[Job
         expect(page.locator("#waiting")).to_be_hidden()
         expect(compare).to_be_enabled()
     compare.click()
-    expect(page.get_by_role("region", name="What differs")).to_contain_text("high")
+    expect(page.get_by_role("region", name="Differences")).to_contain_text("high")
 
 
 CANCEL = """() => {

@@ -114,7 +114,7 @@ def test_what_has_no_room_is_told_and_where_it_begins_is_said(desk: Desk) -> Non
     before = letters(desk)[0][1]
     desk.do(ChangeFrame(page, last(desk).id, along_from=0.1))
     assert letters(desk)[0][1] > before
-    with pytest.raises(LexigonError, match="holds nothing"):
+    with pytest.raises(LexigonError, match="Only an empty shape can have text on its"):
         desk.do(PutAlong(page, last(desk).id, "again"))
     desk.do(ChangeFrame(page, last(desk).id, along=""))
     assert letters(desk) == [], "within the frame again"

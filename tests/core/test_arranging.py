@@ -358,8 +358,8 @@ def test_what_cannot_be_arranged_is_said_and_nothing_is_done() -> None:
         (do.AlignObjects(chosen, "left"), "locked"), (do.AlignObjects(chosen[:1], "left"), "at least two"),
         (do.OrderObjects((chosen[1],), "front"), "locked"), (do.SpreadObjects((chosen[0], chosen[2]), "down"), "at least three"),
         (do.MatchSizes(chosen[:1]), "at least two"), (do.AlignObjects((Chosen(page, main.id), chosen[0]), "left"), "master"),
-        (do.RepeatObjects(chosen[:1]), "how many"), (do.MoveObjects((Chosen("inlays", "x"),), 1), "moves with its words"),
-        (do.MoveObjects(chosen[:1], 1e5), "far off"), (do.DuplicateObjects((Chosen("nowhere", "x"),)), "no longer"),
+        (do.RepeatObjects(chosen[:1]), "Type the number of columns or rows"), (do.MoveObjects((Chosen("inlays", "x"),), 1), "Part of the selection is anchored in a story"),
+        (do.MoveObjects(chosen[:1], 1e5), "This position is too far from the page"), (do.DuplicateObjects((Chosen("nowhere", "x"),)), "no longer"),
     ):  # fmt: skip
         with pytest.raises(LexigonError, match=said):
             desk.do(intent)
@@ -483,7 +483,7 @@ def test_two_things_change_places() -> None:
     assert (other.x + other.width / 2, other.y + other.height / 2) == pytest.approx((70, 75))
     assert (one.width, other.width) == (40, 80)
     for bad in (chosen, chosen[:1], (chosen[0], chosen[0])):
-        with pytest.raises(LexigonError, match="two things"):
+        with pytest.raises(LexigonError, match="Select two objects to swap"):
             desk.do(do.SwapPlaces(bad))
 
 

@@ -100,7 +100,7 @@ def test_spines_that_cannot_be_computed(cover: Cover, paper: str | None, field: 
 def test_letter_fold_rolls_in_a_narrower_panel() -> None:
     fold = Fold(99 * MM, 210 * MM, "letter", 3, allowance=2 * MM)
     outside, inside = (folds.fold_panels(fold, face) for face in ("outside", "inside"))
-    assert [p.facing for p in outside] == ["rolled-in flap", "back", "front"]
+    assert [p.facing for p in outside] == ["roll-in flap", "back", "front"]
     assert [round(p.rect.width / MM) for p in outside] == [97, 99, 99]
     assert [round(p.rect.width / MM) for p in inside] == [99, 99, 97]
     assert folds.sheet_size(fold)[0] == pytest.approx(295 * MM)

@@ -173,7 +173,7 @@ def test_cells_are_set_together_and_taken_back() -> None:
         desk.do(do.SetCells(chosen("gone", 0, 0, 0, 0), turn=90))
     with pytest.raises(EditError, match="several cells"):
         desk.do(do.JoinCells(chosen(key, 1, 1, 1, 1)))
-    with pytest.raises(EditError, match="Head rows"):
+    with pytest.raises(EditError, match="foot rows and body rows cannot be merged with"):
         desk.do(do.JoinCells(chosen(key, 0, 1, 1, 1)))
     with pytest.raises(EditError, match="None of these"):
         desk.do(do.PartCells(chosen(key, 1, 1, 2, 2)))
@@ -268,7 +268,7 @@ def test_pictures_and_codes_stand_in_cells_and_make_their_rows_as_high() -> None
     assert sum(one.role == "inlay" for one in Display(desk.composition).page(0).frames) == 2
     check(desk.job)
     assert package.read(package.write(desk.job, {file.file: b""})) == desk.job
-    with pytest.raises(EditError, match="Choose a picture"):
+    with pytest.raises(EditError, match="or type the content of the code"):
         desk.do(do.ShowInCell(key, 0, 0, 40.0, 40.0))
     with pytest.raises(EditError, match="no longer in the table"):
         desk.do(do.ShowInCell(key, 9, 0, 40.0, 40.0, "knot"))

@@ -123,7 +123,7 @@ def test_clean_ups_of_whole_paragraphs() -> None:
 @pytest.mark.parametrize("made", [docx, rtf])
 def test_the_demos_manuscript_has_what_its_writer_did_by_hand(made: object) -> None:
     """The same words in both formats; with all clean-ups no straight mark is left, and every heading, note and table is there."""
-    read_ = read(made(), "copy", cleaned=ALL, mapping={"lines in bold by hand": "chapter"})  # type: ignore[operator]
+    read_ = read(made(), "copy", cleaned=ALL, mapping={"lines formatted as bold": "chapter"})  # type: ignore[operator]
     text = "\n".join(p.text for p in read_.paragraphs) + "\n".join(
         p.text for note in read_.notes for p in note.paragraphs
     )
@@ -136,7 +136,7 @@ def test_the_demos_manuscript_has_what_its_writer_did_by_hand(made: object) -> N
     assert read_.counts["footnotes"] == 4
     assert read_.counts["tables"] == 1
     assert read_.counts["deletions"] == 10
-    assert {use.name: use.target for use in read_.uses}.items() >= {"heading 1": "part", "heading 2": "chapter", "heading 3": "section", "lines in capitals by hand": "section"}.items()  # fmt: skip
+    assert {use.name: use.target for use in read_.uses}.items() >= {"heading 1": "part", "heading 2": "chapter", "heading 3": "section", "lines typed in capitals": "section"}.items()  # fmt: skip
     survey = surveyed(read_, book(), FontLibrary())
     assert (
         sum(part.words for part in survey.parts)
@@ -161,7 +161,7 @@ def test_the_survey_tells_odd_headings_other_languages_and_signs_that_no_font_ha
     ]
     paragraphs = tuple(Paragraph(f"p{n}", style, text) for n, (style, text) in enumerate(styles))
     assert [(one.number, one.why) for one in odd_headings(paragraphs)] == [
-        (0, "nothing stands under it"), (1, "no letters in it"), *((n, "the same words 3 times") for n in (3, 5, 7)),
+        (0, "no text follows it"), (1, "no letters in it"), *((n, "the same words 3 times") for n in (3, 5, 7)),
     ]  # fmt: skip
     parts = parts_of([Paragraph("f", "body", "Before all."), *paragraphs])
     assert [(part.number, part.depth, part.words) for part in parts] == [

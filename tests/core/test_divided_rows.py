@@ -147,7 +147,7 @@ def test_rows_bound_together_turned_or_citing_notes_are_not_divided() -> None:
     desk.do(do.AddTable("main", Place("pb", 0), heads=0, words="a\tb\nc\td"))
     key = table_in(desk.job).id
     place = Place(table_in(desk.job).rows[0][0].paragraphs[0].id, 0)
-    with pytest.raises(EditError, match="cell of a table"):
+    with pytest.raises(EditError, match="A note can be in a story on pages"):
         desk.do(do.AddNote(f"{key}/0.0", place, place, "note"))
 
 

@@ -124,10 +124,10 @@ def test_nothing_outside_reaches_the_drawer(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("data", "said"),
     [
-        (b"<svg", "no SVG"), (b"<?xml version='1.0'?><!DOCTYPE svg [<!ENTITY a 'b'>]><svg xmlns='http://www.w3.org/2000/svg'>&a;</svg>", "entities"),
-        (svg("<g id='a'><use href='#a'/></g>").encode(), "without end"), (svg("", "width='1e9' height='5' viewBox='0 0 1 1'").encode(), ""),
+        (b"<svg", "This is not an SVG file"), (b"<?xml version='1.0'?><!DOCTYPE svg [<!ENTITY a 'b'>]><svg xmlns='http://www.w3.org/2000/svg'>&a;</svg>", "entities"),
+        (svg("<g id='a'><use href='#a'/></g>").encode(), "This drawing refers to itself endlessly"), (svg("", "width='1e9' height='5' viewBox='0 0 1 1'").encode(), ""),
         (gzip.compress(svg(TIDE).encode(), mtime=0)[:60], "damaged"), (gzip.compress(b" " * 70_000_000, mtime=0), "unpacks"),
-        (svg(TIDE, "width='900000' height='900000'").encode(), "no size"),
+        (svg(TIDE, "width='900000' height='900000'").encode(), "The size of this drawing cannot be shown"),
     ],
 )  # fmt: skip
 def test_a_broken_or_hostile_drawing_is_refused_in_words(data: bytes, said: str) -> None:
@@ -220,7 +220,11 @@ def test_words_and_forms_of_a_page_are_read_where_pdfium_draws_them(tmp_path: Pa
 
 @pytest.mark.parametrize(
     ("content", "said"),
-    [("", "nothing on this page"), ("0 0 1 1 re n", "nothing on this page"), ("0 0 9 9 re f " * 1600, "too much")],
+    [
+        ("", "This page contains nothing that could be"),
+        ("0 0 1 1 re n", "This page contains nothing that could be"),
+        ("0 0 9 9 re f " * 1600, "This page is too complex to be converted to"),
+    ],
 )
 def test_a_page_without_shapes_or_with_too_many_says_so(content: str, said: str, tmp_path: Path) -> None:
     path = tmp_path / "c.pdf"
@@ -233,5 +237,5 @@ def test_a_page_without_shapes_or_with_too_many_says_so(content: str, said: str,
 
 
 def test_a_drawing_that_takes_too_long_is_given_up() -> None:
-    with pytest.raises(SvgError, match="cannot be drawn"):
+    with pytest.raises(SvgError, match="because it is damaged or too complex"):
         drawn(b"<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'><g", 100, (9, 9), FONTS)

@@ -114,7 +114,7 @@ def rich_job() -> Job:
         do.LearnWord("dunlin", "en-GB"),
     )
     desk.do(do.MarkTerm("main", Place("p2", 0), Place("p2", 3), "Geese"))
-    desk.do(do.PutMarking('in Body, from "turned" through "at": Emphasis', "Turning"))
+    desk.do(do.PutMarking('in Body, from "turned" through "at": Emphasis', "Rotate object"))
     desk.do(
         do.AddFont(OwnFont("t1", "Wherry.ttf", FILE, "Wherry Sans")),
         do.PutOverlay(Overlay("o1", "Die.pdf", FILE, 100.0, 100.0)),

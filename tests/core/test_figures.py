@@ -200,7 +200,7 @@ def test_pictures_of_a_manuscript_by_themselves_become_figures_where_the_job_has
     source = read_html(html % b64encode(small.getvalue()).decode())
     own = {style.name: style.id for style in book().paragraph_styles.values()}
     uses = {use.name: use.target for use in survey(source, own)}
-    assert uses["pictures by themselves"] == "figure"
+    assert uses["pictures in separate paragraphs"] == "figure"
     styles = [p.style for p in converted(source, {}, Cleaner(), own).paragraphs]
     assert styles == ["first", "figure", "caption", "body"]
     del own["Figure"]

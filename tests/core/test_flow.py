@@ -251,7 +251,7 @@ def test_linking_and_unlinking_frames() -> None:
     assert [f.id for f in desk.job.pages[0].frames] == [one.id]
     desk = Desk(desk.job)
     assert before != job_to_json(desk.job)
-    assert linked.label == "Linking a frame"
+    assert linked.label == "Link frame"
 
 
 def test_overset_text_is_counted_in_words_and_lines() -> None:

@@ -34,7 +34,7 @@ def test_a_flat_card_becomes_a_folded_one_in_one_step() -> None:
     kept, turned = job.pages[0].frames
     assert kept.rect == Rect(40, 420, 200, 90), "the finished front is the lower half"
     assert (turned.rect, turned.turn) == (Rect(230, 20, 100, 40), 180), "the back hangs head over foot above it"
-    assert [p.facing for p in sheets.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside foot"]
+    assert [p.facing for p in sheets.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside bottom"]
     assert job.pages[1].frames == ()
     desk.run(change.inverse)
     assert job_to_json(job) == before

@@ -207,7 +207,7 @@ def test_a_list_marks_the_longest_words_once_each_and_what_cannot_be_read_is_tol
     check(desk.job)
     found = {one.name: len(marked(desk.composition).get(one.id, ())) for one in desk.job.terms.values()}
     assert found == {"knot": 1 + 1 + 3 + 3, "red knot": 1, "dunlin": 0, "nests": 1, "sanderling": 0}
-    with pytest.raises(EditError, match="None of these words"):
+    with pytest.raises(EditError, match="or are already marked everywhere"):
         desk.do(MarkTerms(listed))
     for bad in ("= knot", "a = b = c", "a = b > c > d", "  \n", "knot >"):
         with pytest.raises(EditError, match=r"cannot be read|one on each line"):
@@ -281,8 +281,8 @@ def test_what_cannot_be_in_an_index_is_told() -> None:
     knot = term_named(desk.job, "Knot")
     assert knot is not None
     for intent, told in (
-        (MarkTerm("main", Place("p0", 0), Place("p0", 0), " "), "Say what"), (PutTerm("knot"), "already"), (PutTerm("Knot", knot.id, parent=knot.id), "under itself"),
-        (PutTerm("Knot", knot.id, see=(knot.id,)), "other terms"), (PutTerm("x", "gone"), "no longer"), (RemoveTerm("gone"), "no longer"), (PutTerm(" "), "its words"),
+        (MarkTerm("main", Place("p0", 0), Place("p0", 0), " "), "Type the term as the index lists it"), (PutTerm("knot"), "already"), (PutTerm("Knot", knot.id, parent=knot.id), "A term cannot be a sub-entry of itself"),
+        (PutTerm("Knot", knot.id, see=(knot.id,)), "other terms"), (PutTerm("x", "gone"), "no longer"), (RemoveTerm("gone"), "no longer"), (PutTerm(" "), "Type the term"),
     ):  # fmt: skip
         with pytest.raises(EditError, match=told):
             desk.do(intent)

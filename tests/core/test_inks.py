@@ -265,7 +265,7 @@ def test_more_ink_than_a_paper_takes_is_told() -> None:
     assert not told(filled(lab, fill="lab"))
     assert not told(filled(edge, fill="deep", tint=0.9))
     (words,) = told(filled(edge, fill="deep"))
-    assert "is painted in 331 % of ink" in words
+    assert "has 331 % ink" in words
     (words,) = told(filled(edge, warm, fading(Stop(0.0, "warm"), Stop(1.0, "deep")), fill="fade"))
     assert "331 %" in words
     beside = filled(Swatch("all", "Registration", "registration"), fill="all")

@@ -245,7 +245,7 @@ GOOD = json.loads(job_to_json(book()))
     ("data", "says"),
     [
         (b"", "not a .lexigon"), (b"\x89PNG\r\n\x1a\n" + b"\0" * 99, "not a .lexigon"),
-        (package.write(book())[:-200], "damaged"), (zipped({"other": b"x"}), "no job in it"),
+        (package.write(book())[:-200], "damaged"), (zipped({"other": b"x"}), "This is a zip file without a job"),
         (zipped({"../../evil": b"x", "job.json": b"{}"}), "outside"), (zipped({"C:\\evil": b"x"}), "outside"),
         (zipped({"job.json": b"\0" * 60_000_000}), "far more"), (zipped({"job.json": b"not json"}), "not valid JSON"),
         (zipped({"job.json": b"[" * 100_000}), "not valid JSON"), (zipped({"job.json": b"[]"}), "does not hold a job"),

@@ -98,7 +98,7 @@ def test_what_cannot_be_inserted_is_explained() -> None:
         insert(desk)
     desk = poured(*TEXT)
     now = tuple(found.entry for found in gathered(desk.composition, desk.job.listings["contents"]))
-    with pytest.raises(EditError, match="no main text"):
+    with pytest.raises(EditError, match="Insert the listing on a separate page"):
         desk.do(InsertListing("contents", "elsewhere", now))
     insert(desk)
     with pytest.raises(EditError, match="in a story already"):

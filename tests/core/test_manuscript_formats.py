@@ -358,7 +358,7 @@ def test_a_file_is_what_it_is_whatever_it_is_called(written: Callable[[str], byt
     for form in ("docx", "odt", "rtf", "html"):
         assert read(written(form), "copy.txt").encoding == form.upper()
     assert read(b"Just words, in a line.\n", "copy.docx").encoding == "UTF-8"
-    with pytest.raises(ManuscriptError, match="job of Lexigon"):
+    with pytest.raises(ManuscriptError, match="Open it from the shelf"):
         read(package.write(book()), "book.docx")
 
 

@@ -171,7 +171,11 @@ def test_objects_are_grouped_and_stand_by_themselves_again() -> None:
     assert [one.id for one in desk.job.pages[0].objects] == ["b", "a", "outer", "f"]
     desk.do(do.Ungroup(page, "inner"))
     assert ids(desk.job) == ["b", "a", "outer", "c", "d", "e", "f"]
-    for objects, said in ((("a",), "at least two"), (("a", "gone"), "gone"), (("c", "d"), "at least two")):
+    for objects, said in (
+        (("a",), "at least two"),
+        (("a", "Part of the selection belongs to the master"), "Part of the selection belongs to the master"),
+        (("c", "d"), "at least two"),
+    ):
         with pytest.raises(LexigonError, match=said):
             desk.do(do.GroupObjects(page, objects))
     with pytest.raises(LexigonError, match="not in a group"):
@@ -314,7 +318,7 @@ def test_masters_come_into_a_job_that_has_not_their_layers_and_are_made_where_th
     desk.do(do.BringMasters((other.masters["text"],), (), (), other.brief))
     assert [one.layer for one in list(desk.job.masters.values())[-1].recto] == ["main"]
     desk.do(do.AddMaster("Plates"))
-    with pytest.raises(LexigonError, match="choose another layer"):
+    with pytest.raises(LexigonError, match="Select another layer to draw on"):
         desk.do(do.AddShape(desk.job.pages[0].id, Rect(0, 0, 20, 20)))
 
 
@@ -412,7 +416,7 @@ def test_a_group_is_cut_off_and_mixed_as_one_and_shows_all_of_itself_again() -> 
     job.pages[0] = replace(job.pages[0], objects=(*boxes, cutter))
     desk, page = Desk(job), job.pages[0].id
     before = job_to_json(desk.job)
-    with pytest.raises(LexigonError, match="to be cut off"):
+    with pytest.raises(LexigonError, match="Select the objects to clip and"):
         desk.do(do.CutOff(page, ("c",)))
     first = desk.do(do.CutOff(page, ("a", "c", "b")))
     (group,) = desk.job.pages[0].objects
@@ -425,8 +429,8 @@ def test_a_group_is_cut_off_and_mixed_as_one_and_shows_all_of_itself_again() -> 
     assert bounds_of((moved,)) == Rect(0, 10, 60, 25)
     assert [found.rect and found.rect.x for found in frames_in((moved,))] == pytest.approx([0, -10, 20]), "all go along"
     for intent, message in (
-        (do.Ungroup(page, "a"), "make it plain first"), (do.ChangeGroup(page, "gone"), "not in a group"),
-        (do.CutOff(page, ("a", "b")), "above it"),
+        (do.Ungroup(page, "a"), "Release the clip and reset opacity and blend"), (do.ChangeGroup(page, "gone"), "not in a group"),
+        (do.CutOff(page, ("a", "b")), "Select the objects to clip and"),
     ):  # fmt: skip
         with pytest.raises(LexigonError, match=message):
             desk.do(intent)

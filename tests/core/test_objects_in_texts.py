@@ -241,7 +241,7 @@ def test_a_frame_in_the_line_is_resized_filled_and_holds_text() -> None:
     assert art.ground
     assert art.overset, "two lines have no room in 20 points"
     assert [f.text for f in findings_of(desk.composition) if f.kind == "overset"] == [
-        "2 words (1 line) in “Frame in the line” do not fit."
+        "2 words (1 line) in “Anchored frame” do not fit."
     ]
     with pytest.raises(LexigonError, match="upright"):
         desk.do(do.ChangeFrame("inlays", key, rotation=30.0))
@@ -322,12 +322,12 @@ def test_where_they_cannot_stand_is_said(words_: str) -> None:
         story = desk.job.masters["text"].recto[-1].story
         before = job_to_json(desk.job)
     own = desk.job.stories[story or ""].paragraphs[0].id
-    with pytest.raises(LexigonError, match="stands in a text of the pages"):
+    with pytest.raises(LexigonError, match="can be in a story on pages"):
         desk.do(do.AddNote(story or "", at(own, 1), at(own, 1)))
-    with pytest.raises(LexigonError, match="stands in a text of the pages"):
+    with pytest.raises(LexigonError, match="can be in a story on pages"):
         desk.do(do.AddInlay(story or "", at(own, 1), at(own, 1), 10, 10))
     if words_ != "a note on a master":
-        with pytest.raises(LexigonError, match="cannot be there"):
+        with pytest.raises(LexigonError, match="The text contains notes or frames"):
             desk.do(do.MoveText("main", at(p, 0), at(p, 20), story or "", at(own, 0)))
     assert job_to_json(desk.job) == before
 

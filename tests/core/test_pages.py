@@ -362,7 +362,7 @@ def test_guides_follow_the_page() -> None:
         (do.DeletePages(("all",)), "no longer in the job"), (do.ApplyMaster("text", which="range", range="9-3"), "backwards"),
         (do.ApplyMaster("nothing", which="all"), "no longer in the job"), (do.AddPages(0, 2001), "2,000 pages at a time"),
         (do.ChangeMaster("text", margins=Edges(400, 400, 10, 10)), "leave no room"), (do.MovePages((), 0), "no longer in the job"),
-        (do.RemoveMaster("text", "text", True), "another master page"), (do.PutCopy("", "x"), "Give the standing copy a name"),
+        (do.RemoveMaster("text", "text", True), "another master page"), (do.PutCopy("", "x"), "Type a name for the standing copy"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_done_is_said_in_plain_words(intent: do.Intent, says: str) -> None:

@@ -128,7 +128,7 @@ def bomb() -> bytes:
 @pytest.mark.parametrize(
     ("data", "words"),
     [
-        (b"", "empty"), (b"GIF89a" + b"\0" * 50, "as a PNG first"), (b"<svg/>", "not a PNG"), (b"\0\0\0\x18ftypheic" + b"\0" * 99, "HEIC"), (b"words", "not a PNG"), (bomb(), "pixels"),
+        (b"", "empty"), (b"GIF89a" + b"\0" * 50, "GIF and BMP pictures cannot be imported"), (b"<svg/>", "not a PNG"), (b"\0\0\0\x18ftypheic" + b"\0" * 99, "HEIC"), (b"words", "not a PNG"), (bomb(), "pixels"),
         (saved(flat(size=(900, 900)))[:-300], "damaged"), (saved(flat(), "JPEG")[:200], "damaged|not a PNG"),
         (b"%PDF-1.7 nothing", "damaged"), (saved(flat(), "TIFF")[:120], "damaged|not a PNG"),
     ],
@@ -231,7 +231,7 @@ def test_placing_framing_swapping_and_undoing(tmp_path: Path) -> None:
         desk.do(do.RemovePictures((file.id,)))
     desk.do(do.AddTextFrame(page, Rect(50, 200, 90, 60), text="words"))
     words = desk.job.pages[0].objects[-1].id
-    with pytest.raises(LexigonError, match="holds something else"):
+    with pytest.raises(LexigonError, match="A picture can go into an empty frame"):
         desk.do(do.ShowPicture(page, words, file.id))
     desk.do(do.AddTextFrame(page, Rect(50, 300, 90, 60)))
     empty = desk.job.pages[0].objects[-1]
@@ -284,7 +284,7 @@ def test_a_missing_file_is_shown_and_found(tmp_path: Path) -> None:
 def test_too_coarse_a_picture_is_a_finding(tmp_path: Path) -> None:
     desk, frame, _ = placed(saved(flat()), tmp_path, Rect(50, 60, 300, 200))
     (finding,) = [f for f in findings_of(desk.composition) if f.kind == "coarse picture"]
-    assert "144 pixels an inch" in finding.text, "600 pixels on 300 pt, worked by hand"
+    assert "144 ppi" in finding.text, "600 pixels on 300 pt, worked by hand"
     desk.do(do.ChangeFrame(desk.job.pages[0].id, frame, rect=Rect(50, 60, 150, 100)))
     assert not [f for f in findings_of(desk.composition) if f.kind == "coarse picture"]
 

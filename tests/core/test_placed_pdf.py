@@ -266,11 +266,11 @@ def test_what_a_printer_would_reject_in_a_placed_page_is_found_and_what_changes_
 ) -> None:
     desk, _ = placing(with_faults(), tmp_path, Rect(50, 50, 200, 200))
     found = {finding.kind: finding.text for finding in findings_of(desk.composition)}
-    assert "the font “Helvetica” is not in the file" in "".join(
+    assert "the font “Helvetica” is not embedded" in "".join(
         one.text for one in findings_of(desk.composition) if one.kind == "font not embedded"
     )
     assert sum(one.kind == "font not embedded" for one in findings_of(desk.composition)) == 2
-    assert "“Advertisement”, page 1: a transfer function" in found["transfer function"]
+    assert "“Advertisement”, page 1: it contains a transfer function" in found["transfer function"]
     target = io.BytesIO()
     write_pdf(desk.composition, recipe("print"), target, NOW)
     with pikepdf.open(target) as pdf:

@@ -284,7 +284,7 @@ def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
     capsys.readouterr()
     for wish, answer in (
         (["one.lexigon"], "the same job"), (["--lead", "two.lexigon"], "none of the publication"), (["--out", "x", "--recipe", "png"], "one PDF"), (["--out", "."], "folder"),
-        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["two.lexigon", "--out", "x.pdf", "--strict"], "Nothing was made"),
+        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["two.lexigon", "--out", "x.pdf", "--strict"], "Nothing was exported"),
     ):  # fmt: skip
         assert main(["publication", "front.lexigon", "one.lexigon", *wish]) == 2
         assert answer in capsys.readouterr().err

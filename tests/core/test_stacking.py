@@ -68,7 +68,7 @@ def test_onto_a_layer(desk: Desk) -> None:
 
 def test_what_cannot_be_is_said(desk: Desk) -> None:
     for how, said in (
-        ({"other": key(desk, "Pair"), "where": "in"}, "itself"), ({"other": "gone"}, "gone"), ({"layer": "gone"}, "layer"), ({"other": key(desk, "a"), "where": "in"}, "group"),
+        ({"other": key(desk, "Pair"), "where": "in"}, "itself"), ({"other": "That object belongs to the master page or was"}, "That object belongs to the master page or was"), ({"layer": "That object belongs to the master page or was"}, "layer"), ({"other": key(desk, "a"), "where": "in"}, "group"),
     ):  # fmt: skip
         with pytest.raises(LexigonError, match=said):
             put(desk, "Pair", **how)

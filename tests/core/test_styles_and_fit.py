@@ -119,7 +119,7 @@ def test_styles_are_made_redefined_and_replaced_when_deleted() -> None:
     assert made.para.align == "centre"
     assert desk.job.stories["main"].paragraphs[0].type is None
     before = plain(desk.job)
-    with pytest.raises(LexigonError, match="always in a style"):
+    with pytest.raises(LexigonError, match="Every paragraph has a style"):
         desk.do(RemoveStyle("paragraph", "body"))
     assert uses_of(desk.job, "paragraph", "body") == [("main", "b", 0)]
     change = desk.do(RemoveStyle("paragraph", "body", "quote"))
@@ -430,8 +430,8 @@ def test_a_character_style_that_goes_is_replaced_in_initials_and_marks_too() -> 
     ("intent", "words"),
     [
         (SetParagraphs("main", "^", "^", para=ParaSpec(rule_above=ParaRule(Stroke(-1.0)))), "0 to 500 pt"),
-        (SetParagraphs("main", "^", "^", para=ParaSpec(rule_below=ParaRule(Stroke(1.0, dash=(0.0, 0.0))))), "strokes and gaps"),
-        (SetParagraphs("main", "^", "^", para=ParaSpec(head_lines=0)), "head of a column"),
+        (SetParagraphs("main", "^", "^", para=ParaSpec(rule_below=ParaRule(Stroke(1.0, dash=(0.0, 0.0))))), "lengths of dashes and gaps in turn"),
+        (SetParagraphs("main", "^", "^", para=ParaSpec(head_lines=0)), "Lines kept together at the top of a column"),
         (SetParagraphs("main", "^", "^", para=ParaSpec(list=ListMark(level=12))), "levels 1 to 9"),
         (SetParagraphs("main", "^", "^", para=ParaSpec(leading_times=0.0)), "tenth to twenty"),
         (SetParagraphs("main", "^", "^", type=TypeSpec(weight=1200)), "1 to 1,000"),

@@ -86,9 +86,9 @@ LAUGHS = (
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ("", "no SVG"), ("<svg", "no SVG"), ("<html/>", "no SVG"), ("words", "no SVG"), (svg(""), "nothing to draw"),
+        ("", "This is not an SVG file"), ("<svg", "This is not an SVG file"), ("<html/>", "This is not an SVG file"), ("words", "This is not an SVG file"), (svg(""), "nothing to draw"),
         (f'<!DOCTYPE svg [<!ENTITY a "b">]><svg {NS}><path d="M0 0h5v5z"/></svg>', "entities"), (svg(LAUGHS), "more than"),
-        (svg("<g id='a'><use href='#a'/></g><path d='M0 0h1v1z'/>"), "without end"), (svg("<path d='M0 0 1e99 1e99z'/>"), "nothing to draw"), (svg("<g>" * 300 + "<path d='M0 0h5v5z'/>" + "</g>" * 300), "nested|broken|no SVG"),
+        (svg("<g id='a'><use href='#a'/></g><path d='M0 0h1v1z'/>"), "This drawing refers to itself endlessly"), (svg("<path d='M0 0 1e99 1e99z'/>"), "nothing to draw"), (svg("<g>" * 300 + "<path d='M0 0h5v5z'/>" + "</g>" * 300), "This is not an SVG file"),
         (svg("<path d='" + "M0 0" + "l1 1" * 450_000 + "'/>"), "too many nodes"),
     ],
 )  # fmt: skip

@@ -99,7 +99,7 @@ def test_one_that_is_not_used_goes_by_itself_and_black_stays() -> None:
         do.PutSwatch("black", values=(0.6, 0.4, 0.4, 1)),
         do.PutSwatch("black", spot=True),
     ):
-        with pytest.raises(LexigonError, match="Black stays"):
+        with pytest.raises(LexigonError, match="because everything without a colour prints in"):
             desk.do(refused)
     desk.do(do.PutSwatch("black", name="Ink"))
     assert desk.job.swatches["black"].name == "Ink"
@@ -117,7 +117,7 @@ def test_names_of_swatches() -> None:
     ]
     for bad, told in (
         (do.PutSwatch(name="paper"), "already"),
-        (do.PutSwatch(name="None"), "no colour at all"),
+        (do.PutSwatch(name="None"), "Choose another name"),
         (do.PutSwatch(spot=True), "1 to 80"),
         (do.PutSwatch(name="Cyan", spot=True), "process ink"),
         (do.PutSwatch("marker", name="x" * 81), "1 to 80"),
@@ -191,7 +191,7 @@ def test_swatches_are_put_in_groups_and_a_group_gets_another_name() -> None:
     assert len(change.edits) == 2
     desk.do(do.NameSwatchGroup("Ebb"))
     assert not any(one.group for one in desk.job.swatches.values())
-    with pytest.raises(LexigonError, match="no such group"):
+    with pytest.raises(LexigonError, match="That group of swatches does not exist"):
         desk.do(do.NameSwatchGroup("Ebb", "Flood"))
 
 

@@ -61,7 +61,7 @@ def test_what_only_the_file_changed_is_taken_over_and_what_was_changed_by_hand_s
         ["Place", "High", "Low"], ["Barrow", "2.0", "0.1"], ["Comb", "3.2", "0.4"], ["Merrow", "2.9", "0.25"], ["Own row", "by hand", ""],
     ]  # fmt: skip
     assert said(found) == (1, 1, 1, 1), "a cell changed, a row came, Gut went, 0.25 stays"
-    assert found.told == "1 cell changed, 1 row new, 1 row gone, 1 place kept as changed by hand"
+    assert found.told == "1 cell changed, 1 row new, 1 row gone, 1 place left as you changed them"
     comb = found.table.rows[2][1].paragraphs[0]
     assert [(span.start, span.style) for span in comb.spans] == [(0, "emphasis")], (
         "in the looks of the words that were there"
@@ -147,7 +147,7 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
             desk.do(do.RefreshTable(key, "tides.csv", words))
     change = desk.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n", merged=(do.Merge(0, 0, 0, 1),)))
     assert len(desk.job.tables[key].rows[0]) == 1
-    with pytest.raises(LexigonError, match="before they begin"):
+    with pytest.raises(LexigonError, match="A merged cell in the file ends before it"):
         desk.do(do.RefreshTable(key, "tides.csv", "Place,High\n", merged=(do.Merge(1, 0, 0, 1),)))
     desk.run(change.inverse)
     # The same from the command line.
@@ -185,5 +185,5 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     assert found.rows == [["a, b"], ["c, d"]]
     bound = desk.job.tables[key]
     bound = replace(bound, rows=((replace(bound.rows[0][0], down=2), bound.rows[0][1]), bound.rows[1][1:]))
-    with pytest.raises(LexigonError, match="part these first"):
+    with pytest.raises(LexigonError, match="Split them first"):
         refreshed(bound, [["Place", "High"], ["New", "1"], ["Comb", "3.1"]], "x")

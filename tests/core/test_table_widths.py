@@ -93,7 +93,7 @@ def test_a_figure_wider_than_its_column_runs_out_whole_and_is_found() -> None:
     desk = placed(of(("Bird", "Count"), ("Dunlin", "6,100,250"), heads=1, sizes=sizes))
     assert "6,100,250" in [one.run.text for one in glyphs(desk)]
     (found,) = [one for one in findings_of(desk.composition) if one.kind == "table too narrow"]
-    assert "“Table 1” is too narrow: a figure or word is" in found.text
+    assert "“Table 1” is too narrow. A figure or word is" in found.text
     assert found.page == 0
 
 

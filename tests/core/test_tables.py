@@ -324,7 +324,7 @@ def test_what_looks_at_lines_of_words_leaves_tables_alone() -> None:
     desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 60, 200, 200)))
     frame = desk.job.pages[0].frames[-1]
     desk.do(AddTable(frame.story or "", Place("^", 0), words="a\tb"))
-    with pytest.raises(LexigonError, match="table in this story"):
+    with pytest.raises(LexigonError, match="This story contains a table"):
         outlined(desk.composition, 0, frame.id)
 
 

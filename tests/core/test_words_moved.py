@@ -67,7 +67,7 @@ def test_carried_words_are_neither_lost_nor_doubled(seed: int) -> None:
         spot = c if copy or c <= a else c - (b - a)
         wanted = left[:spot] + flat[a:b] + left[spot:]
         if not copy and a <= c <= b:
-            with pytest.raises(LexigonError, match="there already"):
+            with pytest.raises(LexigonError, match="The text is already there"):
                 desk.do(MoveText("main", place(a), place(b), target, to))
             return
     change = desk.do(MoveText("main", place(a), place(b), target, to, copy))

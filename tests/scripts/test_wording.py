@@ -3,10 +3,27 @@
 from __future__ import annotations
 
 import json
+import re
+from pathlib import Path
 
 import pytest
 
-from tools.wording import AREAS, COMPILED, HABITS, STORED, Said, counts, inventory
+from lexigon.core.brief.kinds import KINDS
+from lexigon.core.press.recipes import RECIPES
+from tools.wording import (
+    AREAS,
+    COMPILED,
+    HABITS,
+    STORED,
+    Said,
+    commands,
+    counts,
+    history_labels,
+    inventory,
+    without_verb,
+)
+
+ROOT = Path(__file__).parents[2]
 
 
 @pytest.fixture(scope="module")
@@ -43,8 +60,58 @@ def test_the_inventory_finds_what_each_area_shows(strings: list[Said]) -> None:
     ("words", "habit"),
     [
         ("What stands on the pages", "stands"), ("Put in from a file", "put in"), ("Bring it in again", "bring in"),
-        ("The chosen nodes", "chosen"), ("That text is gone", "a text"), ("Sign in again", ""), ("The text tool", ""),
+        ("The chosen nodes", "chosen"), ("Another text is gone", "a text"), ("Sign in again", ""), ("The text tool", ""), ("The text of a story", ""),
     ],
 )  # fmt: skip
 def test_a_habit_is_recognised(words: str, habit: str) -> None:
     assert [name for name, pattern in COMPILED.items() if pattern.search(words)] == ([habit] if habit else [])
+
+
+BOLD = re.compile(r"\*\*(.+?)\*\*")
+KEYS = {"Delete", "Enter", "D", "S", "J", "C", "W", "L", "Q", "O", "X", "T", "K", "R", "V", "G", "?", "Ctrl K"}
+"""Keys, which guides set in bold, too."""
+HEADINGS = {"The slip", "The spec line", "The ruler origin", "Views", ".lexigon files", "If", "Drawers"}
+"""What begins a paragraph of a guide in bold."""
+
+
+def test_guides_name_what_is_on_the_screen() -> None:
+    """The words in bold in the guides are those of a label, a command or a message."""
+    seen = [one.words for one in inventory() if one.area != "docs"]
+    seen += [kind.word for kind in KINDS.values()] + [recipe.name for recipe in RECIPES.values()] + ["Fill the bleed"]
+    unknown = [
+        f"{page.name}: {label}"
+        for page in sorted((ROOT / "docs/guide").glob("*.md"))
+        for label in BOLD.findall(page.read_text())
+        if label.rstrip(":") not in KEYS | HEADINGS
+        and not label.startswith(("To ", "If ", "For "))
+        and not any(label in words for words in seen)
+    ]
+    assert not unknown
+
+
+def test_links_of_the_documentation_lead_somewhere() -> None:
+    pages = [ROOT / "README.md", *(ROOT / "docs").rglob("*.md")]
+    broken = [
+        f"{page.relative_to(ROOT)}: {target}"
+        for page in pages
+        for target in re.findall(r"\]\(([^)#:]+)(?:#[^)]*)?\)", page.read_text())
+        if not (page.parent / target).exists()
+    ]
+    assert not broken
+
+
+def test_commands_begin_with_a_verb() -> None:
+    """Commands of the finder, and lines of the history, say what is done: "Group", "Add page after", "Move object"."""
+    found = commands()
+    assert len(found) > 100
+    assert "Group" in {word for _, word in found}
+    assert not without_verb(word for _, word in found)
+    assert not without_verb(history_labels())
+
+
+def test_a_command_has_one_label_and_a_label_one_command() -> None:
+    """No label stands for two commands of the finder in one place, and none differs from another by its case or ellipsis alone."""
+    said: dict[str, set[str]] = {}
+    for _, word in commands():
+        said.setdefault(word.rstrip("…").strip().casefold(), set()).add(word)
+    assert {key: words for key, words in said.items() if len(words) > 1} == {}

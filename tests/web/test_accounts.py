@@ -75,7 +75,7 @@ def test_what_somebody_may_do_in_a_shared_job_ends_with_its_sharing(
         version = job.versions.create(name="First", revision=live.revision, by=user)
     refused = theirs.post(f"/job/{job.pk}/versions/{version.pk}/drop/", HTTP_ACCEPT="application/json")
     assert refused.status_code == 400
-    assert "only they, or an owner" in refused.json()["error"]
+    assert "Only the person who saved a version" in refused.json()["error"]
     running = models.Output.objects.create(job=job, recipe="print", revision=0, total=1, by=other)
     client.post(f"/job/{job.pk}/unshare/", {"user": other.pk})
     running.refresh_from_db()
@@ -90,3 +90,22 @@ def test_the_files_of_an_output_go_with_its_job(job: models.Job, user: User) -> 
     assert store.exists(place)
     job.delete()
     assert not store.exists(place)
+
+
+def test_numbers_and_dates_are_those_of_the_country_that_somebody_prefers(client: Client) -> None:
+    page = client.get("/preferences/?next=/new/")
+    assert b"Germany: 1.234,5, 30. Nov., 14:05" in page.content
+    assert client.post("/preferences/", {"region": "xx-YY", "unit": "mm", "next": "/"}).status_code == 200, (
+        "said at its field"
+    )
+    answer = client.post("/preferences/", {"region": "de-DE", "unit": "cm", "next": "https://elsewhere.example/"})
+    assert (answer.status_code, answer["Location"]) == (302, "/"), "an address of another site is not followed"
+    page = client.get("/new/?kind=book").content.decode()
+    assert 'data-decimal="," data-group="."' in page
+    assert 'value="14,8 cm"' in page, "a book is A5 where people measure in centimetres"
+    values = {"kind": "flyer", "name": "Flut", "width": "1.234,5 mm", "height": "148,5 mm"}
+    answer = client.post("/brief/reading/", {"values": values}, content_type="application/json").json()
+    assert not answer["errors"]
+    client.post("/preferences/", {"region": "en-US", "unit": "", "next": "/"})
+    assert 'value="6 in"' in client.get("/new/?kind=book").content.decode()
+    assert 'data-region="en-US"' in client.get("/").content.decode()

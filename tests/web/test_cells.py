@@ -113,7 +113,7 @@ def test_the_sheet_of_a_table_says_how_much_of_it_is_overset(client: Client, job
     told = get(client, job, f"tables/{table}")["overset"]
     assert told.startswith("Overset: ")
     assert "table rows (" in told
-    assert told.endswith("do not fit. Enlarge the frame, or link another one.")
+    assert told.endswith("do not fit. Enlarge the frame, or link another frame.")
     with opened(job.pk) as live:
         frame = live.job.pages[0].frames[-1].id
     edit({"do": "change-frame", "page": page, "frame": frame, "rect": rect | {"height": 560}})

@@ -45,7 +45,10 @@ def test_what_is_found_is_shown_and_replaced_but_for_what_was_unticked(client: C
     assert (done["count"], words(job)) == (2, ["A tern and a gull.", "The Terns."])
     client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
     assert words(job) == ["A gull and a gull.", "The Gulls."]
-    assert "cannot be read" in send(client, job, "find/look", {"query": {"words": "(g", "pattern": True}}, 400)["error"]
+    assert (
+        "The regular expression is not valid"
+        in send(client, job, "find/look", {"query": {"words": "(g", "pattern": True}}, 400)["error"]
+    )
     assert send(client, job, "find/look", {"query": {}})["rows"] == []
     assert client.get(f"/job/{job.pk}/manuscript/find/?words=gull").status_code == 200
 
@@ -169,8 +172,8 @@ def test_a_dictionary_is_brought_used_and_removed_and_what_is_none_is_refused(cl
         live.do([SetParagraphs("main", "q0", "q0", type=TypeSpec(language="de-DE"))], job.owner)
     look = f"/job/{job.pk}/manuscript/spelling/look/"
     assert client.get(look).json()["unchecked"] == [["de-DE", 3]]
-    assert "Choose both files" in bring("de-DE", dic).json()["error"]
-    assert "This is no dictionary" in bring("de-DE", aff, ("de.dic", b"words")).json()["error"]
+    assert "Select both files of the dictionary" in bring("de-DE", dic).json()["error"]
+    assert "dic file starts with the number of its words" in bring("de-DE", aff, ("de.dic", b"words")).json()["error"]
     assert "which language" in bring("../x", aff, dic).json()["error"]
     assert bring("de-DE", aff, dic).status_code == 200
     told = client.get(look).json()
@@ -231,9 +234,9 @@ def test_a_text_is_written_in_and_every_answer_makes_the_same_of_it(client: Clie
     write({"do": "move-paragraphs", "story": "main", "first": rows[0]["id"], "last": rows[1]["id"]})
     assert [row["text"].replace("\ufffc", "") for row in rows] == ["Then It rained.", "The sea", " turned."]
     before = [row["id"] for row in rows]
-    assert write(what="step/undo")["label"] == "Moving paragraphs"
+    assert write(what="step/undo")["label"] == "Move paragraphs"
     assert [row["id"] for row in rows] != before
-    assert write(what="step/redo")["label"] == "Moving paragraphs"
+    assert write(what="step/redo")["label"] == "Move paragraphs"
     assert [row["id"] for row in rows] == before
     assert "no longer" in send(client, job, "write", {"story": "gone", "intents": [{"do": "replace-text", "story": "gone", "start": at(0, 0), "end": at(0, 0), "text": "x"}]}, 400)["error"]  # fmt: skip
 

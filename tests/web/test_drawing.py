@@ -120,11 +120,14 @@ def test_notes_say_what_was_computed() -> None:
         return " ".join(note.text for note in notes(setup(kind, **values), count))
 
     assert "150 × 0.002252 in = 0.338 in (8.6 mm)" in said("cover")
-    assert "Too thin for type" in said("cover", pages="90")
+    assert "Spine text needs at least" in said("cover", pages="90")
     assert "150 pages of white book paper make 0.3378 in, and a cover 12.3378 in wide instead of 12.5 in" in said(
         "cover", whole="12.5 in"
     )
-    assert read_setup({**defaults("cover"), "whole": "11 in"})[1]["whole"] == "The whole is narrower than its panels."
+    assert (
+        read_setup({**defaults("cover"), "whole": "11 in"})[1]["whole"]
+        == "The sheet is narrower than its panels together."
+    )
     assert "12.5 in wide" in read_setup({**defaults("cover"), "whole": "12.6 in", "spine": "0.5 in"})[1]["whole"]
     assert "creeps out by 0.76 mm" in said("magazine", 36)
     assert "38 pages become 40" in said("magazine", 38)
@@ -134,5 +137,5 @@ def test_notes_say_what_was_computed() -> None:
     assert "5 1/4 × 7 1/4" in said("folded card")
     assert "Flat sheet 295 mm × 210 mm" in said("brochure")
     assert "will buckle" in said("brochure", allowance="0 mm")
-    assert "No envelope" in said("folded card", width="30 in", height="40 in")
+    assert "The finished piece fits no standard envelope" in said("folded card", width="30 in", height="40 in")
     assert both(72.0, "mm") == "25.4 mm (1.000 in)"

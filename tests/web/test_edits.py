@@ -143,11 +143,11 @@ def test_undo_and_redo_over_a_restart_and_through_the_view(
     def step(name: str) -> Any:
         return client.post(f"/job/{job.pk}/{name}/", json.dumps({"view": [0]}), content_type="application/json").json()
 
-    assert step("undo")["label"] == "Deleting"
+    assert step("undo")["label"] == "Delete text"
     assert live_text(job, paragraph) == "tide" + before
     answer = step("undo")
     assert live_text(job, paragraph) == before, "a stretch of typing is one step"
-    assert (answer["undo"], answer["redo"]) == ("", "Typing")
+    assert (answer["undo"], answer["redo"]) == ("", "Type")
     assert step("undo")["label"] == ""
     step("redo")
     forget(job.pk)
@@ -156,7 +156,7 @@ def test_undo_and_redo_over_a_restart_and_through_the_view(
     edit(typed(paragraph, 0, "new "))
     assert step("redo")["label"] == "", "what was undone is gone once something new is done"
     history = client.get(f"/job/{job.pk}/history/").json()["rows"]
-    assert [row["label"] for row in history] == ["Typing", "Deleting", "Typing"]
+    assert [row["label"] for row in history] == ["Type", "Delete text", "Type"]
 
 
 def test_a_stale_edit_is_rebased_or_refused(job: models.Job, edit: Edit, paragraph: str) -> None:
@@ -191,7 +191,7 @@ def test_two_processes_agree_through_the_database(user: User, job: models.Job, p
     frame = two.job.pages[0].frames[0]
     two.do([RemoveFrame(two.job.pages[0].id, frame.id)], user)
     one.catch_up()
-    assert one.undo(user).label == "Removing a frame"
+    assert one.undo(user).label == "Delete object"
     two.catch_up()
     assert job_to_json(one.job) == job_to_json(two.job) == from_rows(job)
 

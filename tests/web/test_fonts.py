@@ -68,7 +68,7 @@ def test_a_font_is_handed_in_used_and_taken_out(client: Client, job: models.Job,
     with opened(job.pk) as live:
         first = live.job.stories["main"].paragraphs[1].id
     told = client.get(f"/job/{job.pk}/board/context/", {"page": 0, "story": "main", "p": first, "offset": 2}).json()
-    assert "since there is no Wherry Sans here" in told["text"]["fallbacks"]
+    assert "because Wherry Sans is missing" in told["text"]["fallbacks"]
 
 
 def test_one_bad_file_among_good_ones_changes_nothing(client: Client, job: models.Job, font: bytes) -> None:

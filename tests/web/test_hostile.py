@@ -147,11 +147,11 @@ def test_knowing_a_hash_opens_nobody_elses_file(client: Client, job: Job, edit: 
     secret = b"%PDF-1.4 a template of somebody else"
     name = Files(create_job(other, poured(1).job).pk).keep(secret)
     overlay = {"id": "o1", "name": "Theirs", "file": name, "width": 100, "height": 100}
-    assert "neither in this job nor" in edit({"do": "put-overlay", "overlay": overlay}, status=400)["error"]
+    assert "The file is in none of your jobs" in edit({"do": "put-overlay", "overlay": overlay}, status=400)["error"]
     font = {"id": "t1", "name": "A.otf", "file": name, "family": "A"}
     style = {"id": "y1", "name": "Lead", "type": {"family": "A"}}
     for intent in ({"do": "add-font", "font": font}, {"do": "bring-styles", "fonts": [font], "paragraph": [style]}):
-        assert "neither in this job nor" in edit(intent, status=400)["error"]
+        assert "The file is in none of your jobs" in edit(intent, status=400)["error"]
     key, _ = hand_in(client, hostile.as_package({**plain(poured(3).job), "overlays": {"o1": overlay}}))
     assert key, "a file that is missing keeps no job shut"
     saved = client.get(f"/job/{key}/file/").content
@@ -288,7 +288,7 @@ def test_an_unknown_name_is_refused_with_the_nearest_known_one(edit: Any, job: J
         page = live.job.pages[0].id
     rect = {"x": 60, "y": 60, "width": 120, "height": 90}
     error = edit({"do": "add-shape", "page": page, "rect": rect, "spec": {"colums": 2}}, status=400)["error"]
-    assert "“colums” is not a name that is known here; “columns” is" in error
+    assert "“colums” is not a known name; “columns” is" in error
 
 
 def test_a_job_whose_rows_are_broken_is_said_to_be_so(client: Client, user: User, job: Job) -> None:

@@ -59,7 +59,7 @@ def test_a_job_of_an_older_form_is_opened_and_what_was_done_to_it_undone(user: U
     job = kept(user, told["end"], form, len(told["log"]))
     for revision, change in enumerate(told["log"], 1):
         models.Edit.objects.create(
-            job=job, revision=revision, label="Moving a frame", form=form, edits=change["edits"], inverse=change["inverse"], by=user
+            job=job, revision=revision, label="Move object", form=form, edits=change["edits"], inverse=change["inverse"], by=user
         )  # fmt: skip
     with opened(job.pk) as live:
         found = {**plain(live.job), "id": told["end"]["id"]}

@@ -57,7 +57,7 @@ def send_intent(job: models.Job, intent: dict[str, Any], client: Client) -> Any:
 def test_a_job_is_shared_worked_on_and_left(client: Client, job: models.Job, user: User, other: Client) -> None:
     board = reverse("board", args=[job.pk])
     assert other.get(board).status_code == 404
-    assert "Nobody here" in share(client, job, "nobody")
+    assert "There is no user named" in share(client, job, "nobody")
     assert "already" in share(client, job, user.username)
     assert "on the shelf of tern, who can edit" in share(client, job, " TERN ")
     assert other.get(board).status_code == 200
@@ -69,9 +69,9 @@ def test_a_job_is_shared_worked_on_and_left(client: Client, job: models.Job, use
     answer = other.post(
         reverse("edits", args=[job.pk]), json.dumps({"intents": [shape], "base": 0}), content_type="application/json"
     )
-    assert answer.json()["undo"] == "Adding a shape"
+    assert answer.json()["undo"] == "Add shape"
     shown = client.get(reverse("board-pages", args=[job.pk]), {"page": 0}).json()
-    assert shown["undo"] == "Adding a shape (tern)", "it says whose it is"
+    assert shown["undo"] == "Add shape (tern)", "it says whose it is"
     other.post(reverse("job-delete", args=[job.pk]))
     assert models.Job.objects.get(pk=job.pk).binned is None, "it is not theirs to delete"
     other.post(reverse("unshare", args=[job.pk]))
@@ -203,7 +203,7 @@ def test_nodes_that_somebody_else_moved_meanwhile_are_not_mistaken_for_others(
         reverse("edits", args=[job.pk]), json.dumps({"intents": [first], "base": 1}), content_type="application/json"
     )
     assert answer.status_code == 409
-    assert "changed elsewhere" in answer.json()["error"]
+    assert "This path was changed in another window at" in answer.json()["error"]
     painted = {"do": "change-frame", "page": page, "frame": made[0], "spec": {"opacity": 0.5}}
     edit(painted, base=2)
     again = other.post(
@@ -225,10 +225,10 @@ def test_each_takes_back_their_own_where_the_others_did_not_touch_it(
     other.post(reverse("edits", args=[job.pk]), json.dumps(theirs), content_type="application/json")
     both = from_rows(job)
     step = lambda who, name: who.post(reverse(name, args=[job.pk]), "{}", content_type="application/json").json()  # noqa: E731
-    assert step(client, "undo")["label"] == "Adding a shape"
+    assert step(client, "undo")["label"] == "Add shape"
     with opened(job.pk) as live:
         assert [len(page.objects) for page in live.job.pages[:2]] == [0, 1], "tern's shape stands"
-    assert step(client, "redo")["undo"] == "Adding a shape"
+    assert step(client, "redo")["undo"] == "Add shape"
     assert from_rows(job) == both
     # On one page the last change goes first, whoever made it.
     other.post(
@@ -237,7 +237,7 @@ def test_each_takes_back_their_own_where_the_others_did_not_touch_it(
         content_type="application/json",
     )
     answer = client.get(reverse("board-pages", args=[job.pk]), {"page": 0}).json()
-    assert answer["undo"] == "Adding a shape (tern)"
+    assert answer["undo"] == "Add shape (tern)"
     for _ in range(3):
         step(client, "undo")
     assert from_rows(job) == start
@@ -278,7 +278,7 @@ def test_what_others_built_on_is_not_taken_away_beneath_them(
         reverse("edits", args=[job.pk]), json.dumps({"intents": [shape], "base": 1}), content_type="application/json"
     )
     answer = client.post(reverse("undo", args=[job.pk]), "{}", content_type="application/json").json()
-    assert answer["label"] == "Adding a shape", "what lies on it goes first"
+    assert answer["label"] == "Add shape", "what lies on it goes first"
     with opened(job.pk) as live:
         assert layer in live.job.layers
     rows.load(job.pk)
@@ -304,8 +304,8 @@ def test_people_comment_on_pages_resolve_and_delete(client: Client, job: models.
     )
     _, mine = comments(client, "comment-add", page="gone", text="Agreed.")
     assert mine["index"] is None
-    assert "only they" in comments(other, "comment-change", mine["id"], deleted=True)
-    assert "only they" in comments(other, "comment-change", mine["id"], resolved=True)
+    assert "Only the author of a comment" in comments(other, "comment-change", mine["id"], deleted=True)
+    assert "or somebody who can edit the job" in comments(other, "comment-change", mine["id"], resolved=True)
     resolved, _ = comments(client, "comment-change", theirs["id"], resolved=True)
     assert resolved["resolved"]
     assert [one["id"] for one in comments(client, "comment-change", theirs["id"], deleted=True)] == [mine["id"]]

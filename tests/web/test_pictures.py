@@ -63,7 +63,7 @@ def test_an_archive_gives_its_pictures_and_says_what_it_left(client: Client, job
     with opened(job.pk) as live:
         assert from_rows(job) == job_to_json(live.job)
     for data, words in (
-        (archive(("a.txt", b"no")), "holds no pictures"),
+        (archive(("a.txt", b"no")), "contains no pictures"),
         (packed[:200], "damaged"),
         (archive(("bomb.png", b"\0" * 70_000_000)), "at most 60 MB"),
     ):

@@ -62,7 +62,7 @@ def test_jobs_are_numbered_through_as_edits_of_theirs_and_follow_what_changes(
     even = pages[one.pk] + pages[one.pk] % 2 + 1
     assert [part["first"] for part in told["parts"]] == ["1", "1", str(even)]
     assert first_label(two) == str(even)
-    assert models.Edit.objects.filter(job=two).latest("revision").label == "Numbering on from the job before"
+    assert models.Edit.objects.filter(job=two).latest("revision").label == "Continue numbering from the previous job"
     # A page more before it, and it follows as soon as somebody opens it.
     with opened(one.pk) as live:
         live.do([do.AddPages(len(live.job.pages), 2)], user)
@@ -94,9 +94,9 @@ def test_what_is_no_plan_is_refused_in_words(client: Client, user: User, publica
     assert "another window" in send(client, publication, "change", 400, plan=plan, was=plan)["error"]
     client.post("/publication/begin/", {"name": "Second"})
     second = Publication.objects.exclude(pk=publication.pk).get()
-    assert "part of one publication" in planned(client, second, (mine, "on"), status=400)["error"]
+    assert "A job can be in one publication only" in planned(client, second, (mine, "on"), status=400)["error"]
     assert "no recipe" in send(client, publication, "press/start", 400, recipe="gold")["error"]
-    assert "Put a job" in send(client, second, "press/start", 400, recipe="print")["error"]
+    assert "Add a job to the publication first" in send(client, second, "press/start", 400, recipe="print")["error"]
     client.post("/publication/begin/", {"name": "  "})
     assert Publication.objects.count() == 2
     stranger = Client()
@@ -105,7 +105,7 @@ def test_what_is_no_plan_is_refused_in_words(client: Client, user: User, publica
     # In the bin and back; a job in the bin is left out, and said to be.
     client.post(f"/publication/{publication.pk}/delete/")
     assert client.get(f"/publication/{publication.pk}/").status_code == 404
-    assert "Take it back" in client.get("/bin/").content.decode()
+    assert "Restore" in client.get("/bin/").content.decode()
     client.post(f"/publication/{publication.pk}/restore/")
     client.post(f"/job/{mine.pk}/delete/")
     assert client.get(f"/publication/{publication.pk}/").context["state"]["missing"] == 1
@@ -171,7 +171,7 @@ def test_one_file_of_all_as_they_were_when_it_was_asked_for(
     )
     outputs.make_publication.call(gone.pk)
     gone.refresh_from_db()
-    assert (gone.state, "deleted meanwhile" in gone.error) == ("failed", True)
+    assert (gone.state, "deleted during the export" in gone.error) == ("failed", True)
 
 
 def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication_is_looked_at(

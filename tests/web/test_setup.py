@@ -46,7 +46,7 @@ def test_every_kind_of_piece_is_made_and_shown_in_every_place(client: Client, ki
         )
     if KINDS[kind].form:
         poured = client.post(f"/job/{key}/manuscript/look/", {"file": SimpleUploadedFile("a.txt", b"Words for it")})
-        assert "no main text" in poured.json()["error"]
+        assert "Draw a text frame on the board and paste the" in poured.json()["error"]
         assert b"no main story that flows" in client.get(f"/job/{key}/manuscript/").content
     reading = post(client, "/brief/reading/", kind=kind).json()
     assert reading["drawing"].startswith("<svg")
@@ -57,8 +57,8 @@ def test_every_kind_of_piece_is_made_and_shown_in_every_place(client: Client, ki
     [
         ("cover", "paper", "", "paper", "without a paper"), ("cover", "pages", "many", "pages", "number of pages"), ("brochure", "panels", "7", "panels", "2 to 4 panels"),
         ("brochure", "allowance", "60 mm", "allowance", "cannot be narrower"), ("magazine", "margins.inner", "200 mm", "margins.outer", "no room"),
-        ("magazine", "columns", "99", "columns", "1 to 12 columns"), ("flyer", "rows", "40", "rows", "gutters leave no room"), ("card", "width", "-5 mm", "width", "more than nothing"),
-        ("label", "ppi", "1", "ppi", "between 30 and 2,400"), ("folded card", "fold", "origami", "fold", "Choose one of the folds"),
+        ("magazine", "columns", "99", "columns", "1 to 12 columns"), ("flyer", "rows", "40", "rows", "gutters leave no room"), ("card", "width", "-5 mm", "width", "The width must be greater than"),
+        ("label", "ppi", "1", "ppi", "between 30 and 2,400"), ("folded card", "fold", "origami", "fold", "Select one of the folds"),
     ],
 )  # fmt: skip
 def test_set_ups_that_cannot_be_say_why_at_their_field(
@@ -93,7 +93,7 @@ def test_a_tied_cover_follows_its_inside_and_one_undo_takes_it_back(client: Clie
         more = 100 * 0.18
         assert live.job.brief.width == pytest.approx(width + more)
         assert live.job.pages[0].frames[0].rect.x == pytest.approx(front + more)
-        assert live.history()[0] == "Following the pages of the inside"
+        assert live.history()[0] == "Follow the pages of the inside"
         live.undo(user)
         assert live.job.brief.width == pytest.approx(width)
     stranger = User.objects.create_user("knot")
@@ -110,7 +110,7 @@ def test_kept_set_ups(client: Client) -> None:
     assert [row["name"] for row in kept] == ["House card"]
     assert post(client, "/brief/keep/", name="", values=values).status_code == 400
     assert (
-        "Put this right first"
+        "Type a number and a unit"
         in post(client, "/brief/keep/", name="x", values={**values, "width": "no"}).json()["error"]
     )
     pk = kept[0]["id"]

@@ -65,7 +65,7 @@ def test_what_nobody_expected_is_an_answer_too(
     edit = {"do": "replace-text", "story": "main", "start": {"paragraph": paragraph, "offset": 0}, "end": {"paragraph": paragraph, "offset": 0}, "text": "x"}  # fmt: skip
     answer = client.post(f"/job/{job.pk}/edits/", {"intents": [edit]}, content_type="application/json", **JSON)
     assert answer.status_code == 500
-    assert "What was saved is safe" in answer.json()["error"]
+    assert "Lexigon could not do this because of an error" in answer.json()["error"]
     monkeypatch.setattr("lexigon.bench.services.glances.of", broken)
     page = client.get("/")
     assert page.status_code == 500

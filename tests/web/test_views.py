@@ -70,7 +70,10 @@ def test_signing_up_in_and_out(db: None) -> None:
     assert client.post("/sign-up/", good).url == "/"
     assert b"The shelf is empty" in client.get("/").content
     client.post("/sign-out/")
-    assert b"do not belong together" in client.post("/sign-in/", {"username": "dunlin", "password": "wrong"}).content
+    assert (
+        b"name or the password is wrong"
+        in client.post("/sign-in/", {"username": "dunlin", "password": "wrong"}).content
+    )
     assert (
         client.post(
             "/sign-in/", {"username": "dunlin", "password": "over the outer bar", "next": "https://elsewhere.example/"}
@@ -87,7 +90,7 @@ def test_every_job_belongs_to_its_owner(job: models.Job) -> None:
         assert Client().get(f"/job/{job.pk}/{address}").status_code == 302, address
     for address in ("edits/", "undo/", "redo/", "copy/", "delete/", "press/start/", "manuscript/look/"):
         assert post(stranger, f"/job/{job.pk}/{address}").status_code == 404, address
-    assert b"nothing here" in stranger.get(f"/job/{job.pk}/board/").content
+    assert b"Page not found" in stranger.get(f"/job/{job.pk}/board/").content
 
 
 def test_every_place_answers_with_a_strict_policy(client: Client, job: models.Job) -> None:
@@ -132,14 +135,14 @@ def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
             16,
             2,
         )
-        assert live.undo(None).label == "Changing the set-up"
+        assert live.undo(None).label == "Change set-up"
         assert (live.job.name, live.job.brief.grid_step) == ("Tides", 15)
 
 
 @pytest.mark.parametrize(
     ("field", "value", "says"),
     [
-        ("width", "-6in", "more than nothing"), ("width", "100 m", "does not know the unit"), ("height", "3 furlongs", "furlongs"),
+        ("width", "-6in", "The width must be greater than"), ("width", "100 m", "does not know the unit"), ("height", "3 furlongs", "furlongs"),
         ("margins.outer", "6in", "no room"), ("height", "9000 in", "larger than"), ("columns", "many", "1 to 12"), ("size", "0", "between 2"),
         ("family", "Comic Nothing", "no font family"), ("leading", "1pt", "at least half"), ("bleed.head", "9in", "at most"),
     ],
@@ -359,7 +362,7 @@ def test_pressing_a_file(client: Client, job: models.Job, name: str, suffix: str
     assert client.get(answer["proof"] + "2.png").content.startswith(b"\x89PNG")
     assert client.get(answer["proof"] + "3.png").status_code == 404
     assert dict(answer["facts"])["Trim"] == "6 × 9 in"
-    assert b"Earlier files" in client.get(f"/job/{job.pk}/press/").content
+    assert b"Earlier exports" in client.get(f"/job/{job.pk}/press/").content
 
 
 @pytest.mark.parametrize(
@@ -534,7 +537,7 @@ def test_versions_are_kept_gone_back_to_and_forgotten(client: Client, job: model
     post(client, f"/job/{job.pk}/go-back/", revision=1)
     assert from_rows(job) == kept
     with opened(job.pk) as live:
-        assert live.history()[0] == "Going back to “Before the corrections”"
+        assert live.history()[0] == "Return to “Before the corrections”"
         live.undo(user)
     assert from_rows(job) == changed, "one step forward again"
     assert post(client, f"/job/{job.pk}/go-back/", revision=99).status_code == 400
@@ -552,7 +555,7 @@ def test_what_waits_is_told_on_the_strip_and_on_press(client: Client, job: model
         assert b'class="count"' in client.get(f"/job/{job.pk}/{place}/").content, place
     told = client.get(f"/job/{job.pk}/press/").content.decode()
     assert "of “Text 1” do not fit." in told
-    assert "1 object lies wholly off the page" in told
+    assert "1 object lies completely off the page" in told
 
 
 PUBLIC = {"sign-in", "sign-up", "sign-out", "enter-demo", "fonts-css"}

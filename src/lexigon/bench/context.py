@@ -1,7 +1,9 @@
-"""What every template is given: the places of the work, in order, and the signed-in user's initials."""
+"""What every template is given: the places of the work, in order, the signed-in user's initials, and how they read numbers and dates."""
 
 from django.conf import settings
 from django.http import HttpRequest
+
+from lexigon.bench.services.regions import notation_of, preference
 
 PLACES = (
     ("brief", "Brief"),
@@ -21,4 +23,6 @@ def places(request: HttpRequest) -> dict[str, object]:
         "place": ("manuscript" if (match.url_name or "").startswith("copy-") else match.url_name) if match else "",
         "initials": "".join(word[0] for word in words[:2]).upper(),
         "demo": settings.DEMO,
+        "region": (region := preference(request.user).region),
+        "marks": notation_of(region),
     }

@@ -20,11 +20,15 @@ MOST_INTENTS = 1000
 MOST_CHOSEN = 1000
 Form = TypeVar("Form")
 
-Whole = Annotated[int, Within(-1_000_000_000, 1_000_000_000, "That is no number of a page or a place.")]
-Word = Annotated[str, Matching(r"[^\x00]*", "That is too long.", 400)]
+Whole = Annotated[int, Within(-1_000_000_000, 1_000_000_000, "A page or a position is a whole number from 0 up.")]
+Word = Annotated[str, Matching(r"[^\x00]*", "This text is too long.", 400)]
 Line = Annotated[str, Matching(r"[^\x00]*", "A spec line has at most 2,000 characters.", 2000)]
-Html = Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted at once.", 5 * MOST_TEXT)]
-Drawing = Annotated[str, Matching(r"[\s\S]*", "That is more of a drawing than can be taken as shapes.", 8_000_000)]
+Html = Annotated[
+    str, Matching(r"[\s\S]*", "This is more than can be pasted at once. Paste it in smaller parts.", 5 * MOST_TEXT)
+]
+Drawing = Annotated[
+    str, Matching(r"[\s\S]*", "This drawing is too large to be converted to shapes. Place it as a picture.", 8_000_000)
+]
 
 
 def said(request: HttpRequest, form: type[Form]) -> Form:
@@ -40,14 +44,14 @@ class Asked:
     base: Whole | None = None
     view: Annotated[tuple[Whole, ...], Many(8)] = ()
     """Indexes of the pages in view."""
-    spreads: Annotated[int, Within(1, 2, "One spread is shown, or two.")] = 1
+    spreads: Annotated[int, Within(1, 2, "The board shows one spread or two.")] = 1
     """How many spreads are shown side by side."""
     have: Annotated[dict[Word, Word | None], Many(8)] = field(default_factory=dict)
     """The hashes of their pictures, by index."""
     master: Word = ""
     """The master page the client works on, if it does."""
-    group: Annotated[str, Matching(r"[\w.-]*", "That is no name of a stretch of typing.", 40)] = ""
-    token: Annotated[str, Matching(r"[\w.-]*", "That is no name of a request.", 40)] = ""
+    group: Annotated[str, Matching(r"[\w.-]*", "The request names its group of changes wrongly.", 40)] = ""
+    token: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid token.", 40)] = ""
     painted: bool = False
     """Its client has made the same of its own words already: what it types next is about those."""
 
@@ -114,8 +118,8 @@ class Written:
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS)] = ()
     painted: bool = False
     base: Whole | None = None
-    group: Annotated[str, Matching(r"[\w.-]*", "That is no name of a stretch of typing.", 40)] = ""
-    token: Annotated[str, Matching(r"[\w.-]*", "That is no name of a request.", 40)] = ""
+    group: Annotated[str, Matching(r"[\w.-]*", "The request names its group of changes wrongly.", 40)] = ""
+    token: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid token.", 40)] = ""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
@@ -140,8 +144,8 @@ class Chosen:
 class Here:
     """Where somebody is in a job: which window, which page, what is chosen there."""
 
-    client: Annotated[str, Matching(r"[\w.-]*", "That is no name of a window.", 40)] = ""
-    page: Annotated[str, Matching(r"[^\x00]*", "That is no page.", 80)] = ""
+    client: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid window name.", 40)] = ""
+    page: Annotated[str, Matching(r"[^\x00]*", "The request names a page that does not exist.", 80)] = ""
     chosen: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
     leaving: bool = False
 
@@ -150,7 +154,7 @@ class Here:
 class Commented:
     """A comment on a page (its key)."""
 
-    page: Annotated[str, Matching(r"[^\x00]*", "That is no page.", 24)]
+    page: Annotated[str, Matching(r"[^\x00]*", "The request names a page that does not exist.", 24)]
     text: Annotated[str, Matching(r"[^\x00]*", "A comment has at most 2,000 characters.", 2000)]
 
 
@@ -310,7 +314,7 @@ class Fixed:
 class NewStyle:
     """A style that is made in the survey of a manuscript."""
 
-    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the style a name of at most 80 characters.", 80)]
+    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Type a name for the style, at most 80 characters.", 80)]
     based_on: str = ""
     """A style of the job whose formatting it begins with; "" for its body."""
     level: Annotated[int, Within(0, 6, "Headings have levels 1 to 6.")] = 0
@@ -318,7 +322,7 @@ class NewStyle:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class KeptHouse:
-    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the house a name of at most 80 characters.", 80)]
+    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Type a name for the house style, at most 80 characters.", 80)]
     mapping: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     cleaned: Annotated[dict[Word, bool], Many(100)] = field(default_factory=dict)
     forgotten: bool = False
@@ -343,7 +347,7 @@ class Exchanged(Looked):
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class KeptSearch:
-    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the search a name of at most 80 characters.", 80)]
+    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Type a name for the search, at most 80 characters.", 80)]
     query: Query = field(default_factory=Query)
     exchange: Exchange = field(default_factory=Exchange)
     forgotten: bool = False

@@ -10,15 +10,17 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 
 from lexigon.bench.services.reading import only_reading
+from lexigon.bench.services.regions import notation_of, preference
 from lexigon.bench.services.storage import Trouble, trouble_of
+from lexigon.core.numerals import written_as
 
 log = logging.getLogger(__name__)
 UNKNOWN = Trouble(
     500,
     "Something went wrong",
-    "Lexigon made a mistake here, and could not do this. What was saved is safe; the server’s log says more.",
+    "Lexigon could not do this because of an error in the program. Everything saved is safe. Try again; details are in the server’s log.",
 )
-TOO_LARGE = Trouble(413, "That is too large", "That is more than can be sent at once. Send it in smaller parts.")
+TOO_LARGE = Trouble(413, "Request too large", "This is more than can be sent at once. Send it in smaller parts.")
 
 
 def expects_json(request: HttpRequest) -> bool:
@@ -38,6 +40,17 @@ class MarkReads:
         if request.method not in READS:
             return self.get_response(request)
         with only_reading():
+            return self.get_response(request)
+
+
+class WriteNumbers:
+    """Has numbers written as the country of the reader writes them, for the time of an answer."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        with written_as(lambda: notation_of(preference(request.user).region)):
             return self.get_response(request)
 
 

@@ -546,6 +546,20 @@ class PublicationOutput(PressWork):
         pass
 
 
+class Preference(models.Model):
+    """How somebody reads and types numbers, dates and lengths: the country whose way they use, and the unit of new jobs.
+
+    ``region`` is a locale such as ``de-DE`` (``services.regions``), ``unit`` one of ``lengths.POINTS`` or empty: as the kind of piece has it.
+    """
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, primary_key=True)
+    region = models.CharField(max_length=12, default="en-GB")
+    unit = models.CharField(max_length=2, blank=True)
+
+    def __str__(self) -> str:
+        return f"{self.user}: {self.region} {self.unit}".strip()
+
+
 class Attempt(models.Model):
     """Somebody tried to sign in, or made an account, from an address: so that nobody does either without end."""
 

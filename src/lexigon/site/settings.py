@@ -74,6 +74,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
     "lexigon.bench.middleware.MarkReads",
+    "lexigon.bench.middleware.WriteNumbers",
     "lexigon.bench.middleware.AnswerErrors",
 ]
 

@@ -48,6 +48,7 @@ urlpatterns = [
     path("open/", shelf.open_file, name="open-file"),
     path("sign-in/", accounts.sign_in, name="sign-in"),
     path("sign-up/", accounts.sign_up, name="sign-up"),
+    path("preferences/", accounts.preferences, name="preferences"),
     path("sign-out/", accounts.sign_out, name="sign-out"),
     path("enter/", accounts.enter_demo, name="enter-demo"),
     path("fonts.css", shared.fonts_css, name="fonts-css"),

@@ -19,7 +19,7 @@ def listed(job: Job, user: Any) -> list[dict[str, Any]]:
     return [
         {
             "id": one.pk, "index": indexes.get(one.page), "text": one.text, "at": one.at.isoformat(), "resolved": one.resolved,
-            "by": one.by.get_username() if one.by else "somebody who left",
+            "by": one.by.get_username() if one.by else "former user",
             "mine": one.by_id == user.pk, "resolvable": editor or one.by_id == user.pk, "deletable": _deletable(job, one, user),
         }
         for one in job.comments.select_related("by")
@@ -32,25 +32,21 @@ def add(job: Job, user: Any, page: str, text: str) -> None:
     if not words:
         raise LexigonError("Type the comment first.", "text")
     if job.comments.count() >= MOST_COMMENTS:
-        raise LexigonError(f"A job has at most {MOST_COMMENTS:,} comments: delete those that are resolved.", "text")
+        raise LexigonError(f"A job has at most {MOST_COMMENTS:,} comments. Delete some that are resolved.", "text")
     job.comments.create(by=user, page=page, text=words)
 
 
 def resolve(job: Job, user: Any, comment: Comment, resolved: bool) -> None:
     """Mark a comment as resolved, or as open again: for those who may edit the job, and for who wrote it."""
     if comment.by_id != user.pk and not role_in(job, user).includes(Role.EDIT):
-        raise LexigonError(
-            "This comment was written by somebody else: only they, or who may edit the job, can resolve it."
-        )
+        raise LexigonError("Only the author of a comment, or somebody who can edit the job, can resolve it.")
     job.comments.filter(pk=comment.pk).update(resolved=resolved)
 
 
 def delete(job: Job, user: Any, comment: Comment) -> None:
     """Delete a comment: for who wrote it, and for the job's owners."""
     if not _deletable(job, comment, user):
-        raise LexigonError(
-            "This comment was written by somebody else: only they, or an owner of the job, can delete it."
-        )
+        raise LexigonError("Only the author of a comment, or an owner of the job, can delete it.")
     comment.delete()
 
 

@@ -100,12 +100,12 @@ def fallbacks(live: OpenJob, paragraphs: Iterable[Paragraph]) -> str:
             if used is not wanted:
                 found.setdefault(used.family, set()).update(own.strip())
             if not composition.library.has(run.look.spec.family):
-                found.setdefault(f"{wanted.family}, since there is no {run.look.spec.family} here,", set())
+                found.setdefault(f"{wanted.family}, because {run.look.spec.family} is missing,", set())
     parts = []
     for family, signs in found.items():
         shown = " ".join(sorted(signs)[:6]) + (" …" if len(signs) > 6 else "")
         if family == "no font here":
-            parts.append(f"{shown}: no font here has {'it' if len(signs) == 1 else 'them'}")
+            parts.append(f"{shown}: no font has {'it' if len(signs) == 1 else 'them'}")
         else:
             parts.append(f"{shown or 'all of it'} set in {family}".replace(",,", ","))
     return "; ".join(parts)

@@ -47,8 +47,8 @@ def drawing_from(
     """What puts an SVG on a page, and what of it is left out, in words."""
     drawing = read_svg(svg, outlined)
     if len(drawing.shapes) > MOST_SHAPES:
-        raise LexigonError(f"This drawing has more than {MOST_SHAPES:,} shapes: place it as a picture.")
-    left = f"Left out: {', '.join(drawing.left_out)}." if drawing.left_out else ""
+        raise LexigonError(f"This drawing has more than {MOST_SHAPES:,} shapes. Place it as a picture.")
+    left = f"Not imported: {', '.join(drawing.left_out)}." if drawing.left_out else ""
     return _in_inks(live.job, drawing, page, at, layer), left
 
 
@@ -63,7 +63,7 @@ def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePict
     """What puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words. Raises LexigonError."""
     place, frame, file, path = _shown(live, page, key)
     if not file.vector:
-        raise LexigonError("This picture is pixels: trace it to have shapes.")
+        raise LexigonError("This picture consists of pixels. Trace it to convert it to shapes.")
     drawing, (width, height) = read_page(path, file.page)
     map_ = map_of(frame.picture, file, place.rect(frame))  # type: ignore[arg-type]
     larger = sqrt(abs(map_.a * map_.d - map_.b * map_.c) / (width * height))
@@ -79,7 +79,7 @@ def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePict
     )
     inks = _Inks(live.job)
     made = TracePicture(page, key, _shapes(Drawing(shapes, ()), inks, 6), tuple(inks.new), keep, opened=True)
-    return made, f"Left out: {', '.join(drawing.left_out)}." if drawing.left_out else ""
+    return made, f"Not imported: {', '.join(drawing.left_out)}." if drawing.left_out else ""
 
 
 def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
@@ -87,7 +87,7 @@ def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureF
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     if frame is None or frame.picture is None:
-        raise LexigonError("That picture is no longer there.")
+        raise LexigonError("That picture is no longer in the job.")
     file = live.job.pictures[frame.picture.picture]
     path = live.files.path_of(file.file)
     if path is None:

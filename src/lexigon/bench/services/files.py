@@ -24,7 +24,7 @@ from lexigon.core.job.package import files_used
 def _place(name: str) -> str:
     """Where a file stands in the storage. Raises ValueError for what is not the name of one."""
     if not is_file(name):
-        raise ValueError("This is not the name of a file.")
+        raise ValueError("This is not a file name.")
     return f"files/{name[:2]}/{name}"
 
 

@@ -114,7 +114,7 @@ def counterpart(live: OpenJob, key: str, tone: Literal["light", "dark"]) -> dict
     if found is None:
         raise LexigonError("That ink set is no longer in the job.")
     if len(found.parts) < 2:
-        raise LexigonError("A counterpart needs at least two roles: a background, and something on it.")
+        raise LexigonError("A counterpart needs at least two roles: a background, and a colour on it.")
     palette = Palette(job.swatches)
     colours = [palette.colour(part.swatch, part.tint) for part in found.parts]
     names = [job.swatches[part.role].name for part in found.parts]
@@ -144,7 +144,7 @@ def laid(live: OpenJob, page: str, key: str) -> dict[str, Any]:
     setting = frame_setting(live.job, frame) if frame else None
     swatch = live.job.swatches.get(setting.fill.swatch) if setting else None
     if frame is None or setting is None or swatch is None or swatch.gradient is None:
-        raise LexigonError("No gradient fills it.")
+        raise LexigonError("The object is not filled with a gradient.")
     palette, rect = Palette(live.job.swatches), place.rect(frame)
     return {
         "way": palette.way(swatch.gradient, rect, setting.way), "by_hand": bool(setting.way), "rect": astuple(rect), "swatch": swatch.id, "name": swatch.name,
@@ -181,7 +181,7 @@ def use_rows(live: OpenJob, found: Iterable[tuple[str, str, int]]) -> dict[str, 
             if holder.startswith("master:"):
                 name = f"{name}, on the master “{job.masters[holder.split(':')[1]].name}”"
             elif page is None:
-                name = f"{name}, in a text"
+                name = f"{name}, in a story"
         label = composition.values.labels[page] if page is not None else ""
         rows.append(
             {"holder": holder, "key": key, "offset": offset, "page": page, "label": label, "words": words, "name": name}

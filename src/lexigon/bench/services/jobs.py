@@ -50,6 +50,7 @@ from lexigon.core.job.edits import (
     master_half,
 )
 from lexigon.core.job.intents import EditNodes, Intent
+from lexigon.core.job.intents.intent import history_label
 from lexigon.core.job.model import FORMAT, all_in
 from lexigon.core.job.ranges import page_words
 from lexigon.core.job.rebasing import Shift, Stale, rebased, shifts_of
@@ -151,7 +152,7 @@ class OpenJob:
 
         def attempt() -> Change | None:
             if self.done_before(token):
-                return Change(intents[0].label, (), ())
+                return Change(history_label(intents), (), ())
             change = self.desk.do(*self.rebased(intents, base), near=near, told=told, before=before)
             if not change.edits:
                 return change
@@ -159,9 +160,7 @@ class OpenJob:
                 self.desk.run(change.inverse)
                 self.files.add_from_jobs_of(user, missing)
                 if self.files.missing(missing):
-                    raise LexigonError(
-                        "The file is neither in this job nor in another one that you can see: add it first. Nothing was changed."
-                    )
+                    raise LexigonError("The file is in none of your jobs. Import it first. Nothing was changed.")
                 change = self.desk.do(
                     *self.rebased(intents, base), near=near, told=told, before=before
                 )  # now with its files
@@ -368,7 +367,9 @@ class OpenJob:
                 for edits in (row.edits, row.inverse)
             ]  # fmt: skip
             if shapes[0] != shapes[1]:
-                raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
+                raise Stale(
+                    "This path was changed in another window at the same moment. Check it, then repeat your change."
+                )
 
 
 def plain_shifts(shifts: list[Shift]) -> list[list[Any]]:

@@ -30,8 +30,8 @@ from lexigon.core.job.serial import plain
 MOST_PLACES = 60
 LONGEST = 160
 SAID = {
-    "new": "is new", "gone": "is no longer there", "words": "reads otherwise", "style": "is set in another style", "moved": "stands elsewhere",
-    "conflict": "was changed by hand, and reads otherwise", "kept": "was changed by hand, and is no longer there",
+    "new": "is new", "gone": "was removed", "words": "has other text", "style": "has another style", "moved": "has moved",
+    "conflict": "was edited by you and has other text now", "kept": "was edited by you and was removed",
 }  # fmt: skip
 
 
@@ -136,7 +136,7 @@ def term_intent(live: OpenJob, asked: TermSaid) -> PutTerm | RemoveTerm | MarkTe
             (one.id for one in live.job.terms.values() if one.name.casefold() == words.strip().casefold()), None
         )
         if found is None:
-            raise LexigonError(f"There is no term “{words.strip()}” in the index yet: make it first.")
+            raise LexigonError(f"There is no term “{words.strip()}” in the index yet. Add it first.")
         return found
 
     under = named(asked.under) if asked.under.strip() else ""

@@ -29,7 +29,7 @@ def logged(edits: Any, form: int) -> list[Primitive]:
 def labels(key: str, user: Any = None) -> tuple[str, str]:
     """The labels of what undo and redo would do for somebody; with whose change it is where that is somebody else's."""
 
-    def told(last: models.Edit | None) -> str:
+    def label(last: models.Edit | None) -> str:
         if last is None:
             return ""
         if user is None or last.by_id in (None, user.pk):
@@ -37,7 +37,7 @@ def labels(key: str, user: Any = None) -> tuple[str, str]:
         own = _own(key, *(BACK if last.state == models.Edit.STANDS else FORTH), user)
         return own[0].label if own else f"{last.label} ({last.by})"
 
-    return told(_last(key, *BACK)), told(_last(key, *FORTH))
+    return label(_last(key, *BACK)), label(_last(key, *FORTH))
 
 
 def meant(key: str, job: Job, state: str, order: str, user: Any) -> list[models.Edit]:

@@ -63,7 +63,7 @@ READ_BY, SET_BY = 5, 95
 """The part at which the text is read, and at which it is set; what is left is keeping it."""
 REPORT_EVERY = 0.7
 """Seconds."""
-WRONG = "Something went wrong while the manuscript was read. The job is as it was; please try again."
+WRONG = "The manuscript could not be read because of an error in the program. The job is unchanged. Try again."
 
 
 def take_in(
@@ -84,7 +84,7 @@ def take_in(
     with opened(job.pk) as live:
         if live.job.main_story is None:
             raise ManuscriptError(
-                "This piece has no main text to pour into; draw a text frame on the board and paste it there."
+                "This job has no main story to pour into. Draw a text frame on the board and paste the text there."
             )
         known = {target["id"] for target in targets(live.job)}  # a house may have styles that this job has not
         mapping = {name: style for name, style in mapping.items() if style in known}
@@ -151,7 +151,7 @@ def keep_house(user: Any, asked: KeptHouse) -> list[dict[str, Any]]:
         not House.objects.filter(owner=user, name=name).exists()
         and House.objects.filter(owner=user).count() >= MOST_HOUSES
     ):
-        raise LexigonError(f"There are {MOST_HOUSES} houses already; forget one first.")
+        raise LexigonError(f"There are {MOST_HOUSES} house styles already. Delete one first.")
     cleaned = {key: on for key, on in asked.cleaned.items() if key in BY_ID}
     House.objects.update_or_create(owner=user, name=name, defaults={"mapping": asked.mapping, "cleaned": cleaned})
     return houses(user)

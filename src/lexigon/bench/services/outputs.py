@@ -33,7 +33,7 @@ from lexigon.core.press.variants import VARIANTS
 
 REPORT_EVERY = 0.3
 """Seconds between two reports of progress."""
-WRONG = "Something went wrong while the file was made. The job is as it was; please try again."
+WRONG = "The file could not be exported because of an error in the program. The job is unchanged. Try again."
 
 
 def start(

@@ -71,7 +71,7 @@ def _unpacked(uploads: Sequence[UploadedFile]) -> Iterator[tuple[str, bytes | st
     for upload in uploads:
         name = _clean(str(upload.name or "Picture"))
         if upload.size and upload.size > (MOST_IN_ARCHIVE if name.lower().endswith(".zip") else MOST_BYTES):
-            yield name, f" has {upload.size / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB."
+            yield name, f" has {upload.size / 1e6:.0f} MB. A picture can have at most {MOST_BYTES // 10**6} MB."
             continue
         data = upload.read()
         if not is_archive(data):
@@ -86,7 +86,7 @@ def _unpacked(uploads: Sequence[UploadedFile]) -> Iterator[tuple[str, bytes | st
             yield name, f": {error}"
         else:
             if not count:
-                yield name, " holds no pictures."
+                yield name, " contains no pictures."
 
 
 def keep(name: str, picture: Intake, job: str) -> PictureFile:
@@ -199,7 +199,7 @@ def framing(live: OpenJob, page: str, key: str) -> dict[str, Any]:
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     told = framing_of(live.job, frame, place.rect(frame)) if frame else None
     if told is None:
-        raise LexigonError("That picture is no longer there.")
+        raise LexigonError("That picture is no longer in the job.")
     return told
 
 
@@ -208,7 +208,9 @@ def _told(job: Job, file: PictureFile) -> str:
     if not file.vector:
         return f"{file.width:,} × {file.height:,} pixels, {SPACES[file.space]}"
     size = lengths.size(*file.size, job.brief.unit)
-    return f"a drawing of {size}, sharp at any size" + (f"; page {file.page} of {file.pages}" if file.pages > 1 else "")
+    return f"vector drawing, {size}, sharp at any size" + (
+        f"; page {file.page} of {file.pages}" if file.pages > 1 else ""
+    )
 
 
 def _short(job: Job, file: PictureFile) -> str:

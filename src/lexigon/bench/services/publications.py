@@ -51,7 +51,10 @@ def change(publication: Publication, plan: dict[str, Any], was: dict[str, Any]) 
     with transaction.atomic():
         row = Publication.objects.select_for_update().get(pk=publication.pk)
         if row.plan != was:
-            raise LexigonError("This publication was changed in another window. It is shown as it is now.", "stale")
+            raise LexigonError(
+                "This publication was changed in another window. Its current state is shown; repeat your change.",
+                "stale",
+            )
         keys = [part["job"] for part in plan["parts"]]
         known = set(Job.objects.editable_by(row.owner).filter(pk__in=keys).values_list("pk", flat=True))
         before = {part["job"] for part in row.plan["parts"]}
@@ -61,7 +64,7 @@ def change(publication: Publication, plan: dict[str, Any], was: dict[str, Any]) 
         if len(keys) > MOST_PARTS or len(keys) != len(set(keys)) or not set(keys) <= known | before:
             raise LexigonError(f"A publication has up to {MOST_PARTS} jobs of yours, each of them once.")
         if others := _elsewhere(row, set(keys) - before):
-            raise LexigonError(f"“{others[0]}” has that job: a job is part of one publication.")
+            raise LexigonError(f"“{others[0]}” already contains that job. A job can be in one publication only.")
         parts = [{"job": part["job"], "counted": part["counted"]} for part in plan["parts"]]
         new = {"name": name, "parts": parts, "lead": plan["lead"] if plan["lead"] in keys else ""}
         if new != row.plan:
@@ -271,7 +274,7 @@ def start(publication: Publication, name: str, user: Any) -> PublicationOutput:
     gather(publication, user)
     found = counted(publication)
     if not found:
-        raise LexigonError("Put a job into the publication first.")
+        raise LexigonError("Add a job to the publication first.")
     parts = [[job.pk, job.revision, start.blank] for job, _, _, start in found]
     total = sum(pages for _, _, pages, _ in found)
     output = PublicationOutput.objects.create(
@@ -287,7 +290,7 @@ def pressing(output: PublicationOutput) -> outputs.Pressing:
     on = outputs.day_of(output)
     jobs = {job.pk: job for job in Job.objects.filter(pk__in=[key for key, _, _ in output.parts])}
     if len(jobs) < len(output.parts):
-        raise LexigonError("A job of this publication was deleted meanwhile; please make the file again.")
+        raise LexigonError("A job of this publication was deleted during the export. Export again.")
     made, whens = [], []
     for key, revision, blank in output.parts:
         composition = outputs.composed(jobs[key], revision, on)

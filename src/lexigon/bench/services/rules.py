@@ -88,7 +88,7 @@ def missing_style(live: OpenJob, line: str) -> dict[str, str] | None:
 def carry_out(live: OpenJob, intents: Sequence[Intent], user: Any) -> None:
     """Do intents about rules, as one change each. Raises LexigonError for others."""
     if not all(isinstance(one, get_args(OF_RULES)) for one in intents):
-        raise LexigonError("Only rules, and the styles they name, are changed here.")
+        raise LexigonError("Only rules and the styles that they name can be changed here.")
     for intent in intents:
         live.do([intent], user)
 
@@ -105,6 +105,6 @@ def keep(user: Any, line: str, forgotten: bool) -> list[str]:
         own.filter(line=line).delete()
     elif not own.filter(line=line).exists():
         if own.count() >= MOST_KEPT:
-            raise LexigonError(f"There are {MOST_KEPT} rules in your library already; forget one first.")
+            raise LexigonError(f"There are {MOST_KEPT} rules in your library already. Delete one first.")
         KeptRule.objects.create(owner=user, line=line)
     return library(user)

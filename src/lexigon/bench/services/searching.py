@@ -91,7 +91,7 @@ def exchange_all(key: str, asked: Looked, user: Any, left: Collection[int], revi
     """Replace what was found but for what was unticked: one change in each job. Other jobs are replaced in whole."""
     with opened(key) as live:
         if live.revision != revision:
-            raise LexigonError("The job has changed since this was looked for. Nothing was replaced: look once more.")
+            raise LexigonError("The job has changed since this search. Nothing was replaced. Search again.")
         done = [_exchanged(live, asked, user, left)]
     skipped = 0
     for other in _others(key, user) if asked.everywhere else ():
@@ -128,7 +128,7 @@ def keep_search(user: Any, asked: KeptSearch) -> list[dict[str, Any]]:
         own.filter(name=name).delete()
         return searches(user)
     if not own.filter(name=name).exists() and own.count() >= MOST_SEARCHES:
-        raise LexigonError(f"There are {MOST_SEARCHES} searches already; forget one first.")
+        raise LexigonError(f"There are {MOST_SEARCHES} saved searches already. Delete one first.")
     said = {"query": asdict(asked.query), "exchange": asdict(asked.exchange)}
     Search.objects.update_or_create(owner=user, name=name, defaults={"said": said})
     return searches(user)

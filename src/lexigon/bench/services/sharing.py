@@ -26,10 +26,10 @@ def role_in(job: Job, user: Any) -> Role:
 def share(job: Job, name: str, role: Role) -> Any:
     """Share a job with somebody, by the name they sign in with; returns them. Raises LexigonError."""
     if not name:
-        raise LexigonError("Type the name that somebody signs in with.", "name")
+        raise LexigonError("Type the user name of the person to share with.", "name")
     user = get_user_model().objects.filter(username__iexact=name, is_active=True).first()
     if user is None:
-        raise LexigonError(f"Nobody here signs in as “{name[:60]}”.", "name")
+        raise LexigonError(f"There is no user named “{name[:60]}”.", "name")
     if user.pk == job.owner_id:
         raise LexigonError(f"“{job.name}” belongs to {user.get_username()} already.", "name")
     with transaction.atomic():

@@ -156,10 +156,10 @@ def language_name(tag: str) -> str:
 def add_dictionary(user: Any, language: str, aff: bytes, dic: bytes) -> None:
     """Keep a dictionary that was handed in. Raises LexigonError for what is none."""
     if not LANGUAGE.fullmatch(language):
-        raise LexigonError("Say which language it is of, such as de-DE.")
+        raise LexigonError("Type the language of the dictionary, such as de-DE.")
     own = OwnDictionary.objects.filter(owner=user)
     if not own.filter(language=language).exists() and own.count() >= MOST_DICTIONARIES:
-        raise LexigonError(f"There are {MOST_DICTIONARIES} dictionaries of yours already; remove one first.")
+        raise LexigonError(f"There are {MOST_DICTIONARIES} dictionaries of yours already. Remove one first.")
     vetted(aff, dic)
     OwnDictionary.objects.update_or_create(owner=user, language=language, defaults={"aff": aff, "dic": dic})
 

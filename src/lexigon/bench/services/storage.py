@@ -26,7 +26,7 @@ FULL = Trouble(
 BUSY = Trouble(
     503,
     "The database is busy",
-    "The database is busy with other work. Nothing is lost: it is tried again by itself.",
+    "The database is busy. Nothing is lost; Lexigon tries again automatically.",
 )
 _FULL = ("disk is full", "disk i/o error", "readonly database", "unable to open database", "no space left")
 _BUSY = ("locked", "busy", "deadlock", "too many connections")

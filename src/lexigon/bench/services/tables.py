@@ -55,7 +55,7 @@ def _overset(live: OpenJob, table: str) -> str:
             continue
         left = flow.paragraphs[flow.end.paragraph :]
         if any(found.shown.table is not None and found.shown.table.id == table for found in left):
-            return f"Overset: {over.long} {over.fits}. Enlarge the frame, or link another one."
+            return f"Overset: {over.long} {over.fits}. Enlarge the frame, or link another frame."
     return ""
 
 

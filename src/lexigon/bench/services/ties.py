@@ -57,4 +57,4 @@ def due(live: OpenJob, user: Any) -> list[Intent]:
 
 @dataclass(frozen=True)
 class _Following(ChangeBrief):
-    label = "Following the pages of the inside"
+    label = "Follow the pages of the inside"

@@ -34,7 +34,7 @@ def compare(live: OpenJob, row: Manuscript) -> Comparison:
     """A manuscript that was looked through against the job's main text."""
     story = live.job.stories.get(live.job.main_story or "")
     if story is None:
-        raise LexigonError("This piece has no main text to compare with.")
+        raise LexigonError("This job has no main story to compare with.")
     chosen = (row.account or {}).get("restyled", {})
     changes = {int(number): style for number, style in chosen.items() if number.isdecimal()}
     new, _ = poured(live.job, manuscripts.read_row(row, live.job), manuscripts.keeping(row.job_id), changes)
@@ -87,7 +87,7 @@ def take_over(row: Manuscript, user: Any, numbers: Collection[int], revision: in
             raise LexigonError("The story has changed since it was compared. Nothing was taken over: compare again.")
         found = compare(live, row)
         if found.hunks and any(not 0 <= number < len(found.hunks) for number in numbers):
-            raise LexigonError("The selected changes are not there any more. Compare again.")
+            raise LexigonError("The selected changes no longer exist. Compare again.")
         if numbers:
             story = live.job.stories[live.job.main_story or ""]
             live.do([merged(live.job, story, found.new, found.hunks, set(numbers))], user)

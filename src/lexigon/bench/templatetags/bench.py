@@ -1,4 +1,6 @@
-"""Template helpers: icons from the sprite, lengths."""
+"""Template helpers: icons from the sprite, lengths, dates."""
+
+from datetime import datetime
 
 from django import template
 from django.template import Context
@@ -7,8 +9,9 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from lexigon.bench.models import Edit, Job, Role
+from lexigon.bench.services.regions import USUAL, clock, day_and_time
 from lexigon.bench.services.sharing import role_in
-from lexigon.core import lengths
+from lexigon.core import lengths, numerals
 
 register = template.Library()
 
@@ -39,11 +42,44 @@ def steps(job: Job) -> tuple[str, str]:
 
 
 @register.filter
+def in_sentence(label: str) -> str:
+    """A label within a sentence: its first letter is small, names in it keep theirs."""
+    return label[:1].lower() + label[1:]
+
+
+@register.simple_tag(takes_context=True)
+def moment(context: Context, at: datetime) -> str:
+    """A day and a time as the reader's country writes them."""
+    return day_and_time(at, context.get("region", USUAL))
+
+
+@register.simple_tag(takes_context=True)
+def time(context: Context, at: datetime) -> str:
+    """A time as the reader's country writes it."""
+    return clock(at, context.get("region", USUAL))
+
+
+@register.filter
 def size(job: object) -> str:
     """A job's trim size as people write it: ``6 × 9 in``."""
     brief = job.brief  # type: ignore[attr-defined]
     unit = brief.get("unit", "mm")
     return lengths.size(brief["width"], brief["height"], unit)
+
+
+EDGES = {"head": "Top", "foot": "Bottom", "inner": "Inside", "outer": "Outside"}
+
+
+@register.filter
+def count(number: int) -> str:
+    """A count as the reader's country writes it."""
+    return numerals.figures(str(number))
+
+
+@register.filter
+def edge(name: str) -> str:
+    """The word for an edge of a page."""
+    return EDGES[name]
 
 
 @register.filter

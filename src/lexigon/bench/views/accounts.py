@@ -3,25 +3,28 @@
 from __future__ import annotations
 
 import unicodedata
+from typing import Any
 
 from django import forms
 from django.conf import settings
 from django.contrib.auth import get_user_model, login, logout
+from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import AuthenticationForm, UserCreationForm
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.models import Attempt
-from lexigon.bench.services import attempts
+from lexigon.bench.models import Attempt, Preference
+from lexigon.bench.services import attempts, regions
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 DEMO_USER = "wren.demo"
 
 
 class SignUp(UserCreationForm):
-    username = forms.CharField(max_length=60, label="Name", help_text="What you sign in with.")
+    username = forms.CharField(max_length=60, label="Name", help_text="The name that you sign in with.")
     password1 = forms.CharField(label="Password", widget=forms.PasswordInput, help_text="At least 8 characters.")
     password2 = forms.CharField(label="Password again", widget=forms.PasswordInput)
 
@@ -34,7 +37,7 @@ class SignUp(UserCreationForm):
         name = unicodedata.normalize("NFKC", super().clean_username() or "")
         taken = (looks(other) for other in get_user_model().objects.values_list("username", flat=True))
         if any(looks(name) & other for other in taken):
-            raise forms.ValidationError("Somebody signs in with this name, or one that looks like it. Choose another.")
+            raise forms.ValidationError("This name, or one that looks like it, is taken. Choose another.")
         return name
 
 
@@ -49,7 +52,7 @@ def looks(name: str) -> set[str]:
 
 class SignIn(AuthenticationForm):
     error_messages = {
-        "invalid_login": "This name and password do not belong together. Check both; capitals matter in the password.",
+        "invalid_login": "The name or the password is wrong. Check both; passwords are case-sensitive.",
         "inactive": "This account is closed.",
     }
 
@@ -81,6 +84,40 @@ def sign_up(request: HttpRequest) -> HttpResponse:
         login(request, form.save(), backend=BACKEND)
         return redirect("shelf")
     return render(request, "bench/sign_up.html", {"form": form})
+
+
+class Preferences(forms.ModelForm):
+    region = forms.ChoiceField(
+        label="Numbers and dates", help_text="As this country writes them. Both 1,234.5 and 1.234,5 can be typed."
+    )
+    unit = forms.ChoiceField(
+        label="Unit of new jobs", required=False, help_text="Sizes and margins of new jobs are suggested in it."
+    )
+
+    class Meta:
+        model = Preference
+        fields = ("region", "unit")
+
+    def __init__(self, *arguments: Any, **settings: Any) -> None:
+        super().__init__(*arguments, **settings)
+        self.fields["region"].choices = [(one, regions.name_of(one)) for one in regions.REGIONS]  # type: ignore[attr-defined]
+        self.fields["unit"].choices = list(regions.UNITS.items())  # type: ignore[attr-defined]
+
+
+@login_required
+def preferences(request: HttpRequest) -> HttpResponse:
+    """How somebody reads and types numbers, dates and lengths. The language of their documents does not depend on it."""
+    following = request.POST.get("next", request.GET.get("next", ""))
+    back = (
+        following
+        if url_has_allowed_host_and_scheme(following, allowed_hosts={request.get_host()})
+        else reverse("shelf")
+    )
+    form = Preferences(request.POST or None, instance=regions.preference(request.user))
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        return redirect(back)
+    return render(request, "bench/preferences.html", {"form": form, "next": back})
 
 
 @require_POST

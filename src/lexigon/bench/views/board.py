@@ -177,7 +177,7 @@ def carried_out(
         )  # fmt: skip
     intents = list(wanted())
     if not intents:
-        raise LexigonError("There was nothing to do.")
+        raise LexigonError("There was nothing to change.")
     others, behind = base < live.revision, 0
 
     def note_place(intent: Intent) -> None:
@@ -302,13 +302,13 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, GoneBack)
     with opened(job.pk) as live:
         if not 0 <= asked.revision <= live.revision:
-            raise LexigonError("The job never was at that revision.")
+            raise LexigonError("The job has no such earlier state.")
         version = job.versions.filter(revision=asked.revision).first()
         change = live.go_back(
-            asked.revision, f"Going back to “{version.name}”" if version else "Going back", request.user
+            asked.revision, f"Return to “{version.name}”" if version else "Return to an earlier state", request.user
         )
         if change is None:
-            raise LexigonError("The job is as it was then.")
+            raise LexigonError("The job is already in that state.")
         view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         answer = {
             **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, proof=proof_of(request)), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
@@ -323,7 +323,7 @@ def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep the job as it is now under a name, to go back to."""
     name = " ".join(said(request, Named).name.split())[:80]
     if not name:
-        raise LexigonError("Give the version a name.", "version")
+        raise LexigonError("Type a name for the version.", "version")
     with opened(job.pk) as live:
         if job.versions.filter(name=name).exists():
             raise LexigonError(f"There is a version “{name}” already.", "version")
@@ -338,7 +338,7 @@ def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Forget a version's name; the job and its history stay as they are. It is for who saved it, and for the job's owner."""
     version = get_object_or_404(job.versions, pk=pk)
     if request.user.pk != version.by_id and role_in(job, request.user) != Role.OWN:
-        raise LexigonError("This version was saved by somebody else: only they, or an owner of the job, can delete it.")
+        raise LexigonError("Only the person who saved a version, or an owner of the job, can delete it.")
     version.delete()
     return history(request, key=job.pk)
 
@@ -417,9 +417,7 @@ def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
     if upload is None:
         raise LexigonError("Choose a file first.")
     if upload.size and upload.size > MOST_OF_FILE:
-        raise LexigonError(
-            f"The file has {upload.size / 1e6:.0f} MB; the cells of a table come from one of at most 8 MB."
-        )
+        raise LexigonError(f"The file has {upload.size / 1e6:.0f} MB. A file with cells can have at most 8 MB.")
     with opened(job.pk) as live:
         found = table_of(live.job, table)
         name, sheet = str(upload.name), request.POST.get("sheet", "")

@@ -18,6 +18,7 @@ from lexigon.bench.services.describing import NO_TYPE
 from lexigon.bench.services.duplicates import duplicate, name_of_copy
 from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
+from lexigon.bench.services.regions import preference
 from lexigon.bench.views.shared import answers_json, job_view, whole
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.findings import notes
@@ -34,6 +35,7 @@ from lexigon.core.brief.setup import (
     own_families,
     read_setup,
     shown,
+    usual,
 )
 from lexigon.core.brief.sizes import SIZES, grouped, named
 from lexigon.core.errors import LexigonError
@@ -156,7 +158,7 @@ def new(request: HttpRequest) -> HttpResponse:
             return _page(request, values, errors)
         row = create_job(request.user, setup.new_job())
         return redirect("manuscript" if setup.kind.id == "book" else "board", key=row.pk)
-    values = defaults(request.GET.get("kind", "book"))
+    values = usual(request.GET.get("kind", "book"), preference(request.user).unit)
     kept = KeptSetup.objects.filter(owner=request.user, pk=whole(request.GET.get("from"))).first()
     if kept is not None:
         values = {**defaults(kept.values.get("kind", "book")), **kept.values}
@@ -214,7 +216,7 @@ def reading(request: HttpRequest) -> HttpResponse:
     asked = said(request, Reading)
     values = dict(asked.values)
     if asked.kind:
-        values = {**defaults(asked.kind), "name": values.get("name", "")}
+        values = {**usual(asked.kind, preference(request.user).unit), "name": values.get("name", "")}
     values = ties.filled(
         request.user, {**defaults(values.get("kind", "book")), "facing": "", "main": "", "grid": "", **values}
     )
@@ -253,11 +255,11 @@ def keep_setup(request: HttpRequest) -> HttpResponse:
     asked = said(request, KeptValues)
     name = " ".join(asked.name.split())[:80]
     if not name:
-        raise LexigonError("Give the set-up a name.", "keep")
+        raise LexigonError("Type a name for the set-up.", "keep")
     values = {name: value for name, value in asked.values.items() if name in BASE}
     setup, errors = read_setup(values)
     if setup is None:
-        raise LexigonError(f"Put this right first: {next(iter(errors.values()))}", "keep")
+        raise LexigonError(f"Correct this first: {next(iter(errors.values()))}", "keep")
     KeptSetup.objects.update_or_create(owner=request.user, name=name, defaults={"values": values})
     return _kept(request)
 

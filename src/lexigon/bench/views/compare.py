@@ -17,7 +17,7 @@ def _states(request: HttpRequest, job: Job) -> tuple[State, State]:
     """The two revisions that are asked for: ``from``, and ``to``, which is the present one where it is not said."""
     first, last = (whole(request.GET.get(name), default) for name, default in (("from", 0), ("to", job.revision)))
     if not (0 <= first <= job.revision and 0 <= last <= job.revision):
-        raise LexigonError("The job never was at that revision.")
+        raise LexigonError("The job has no such earlier state.")
     return at_revision(job.pk, first), at_revision(job.pk, last)
 
 

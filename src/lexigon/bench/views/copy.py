@@ -229,7 +229,7 @@ def dictionary(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse({})
     files = {str(one.name).rsplit(".", 1)[-1].lower(): one for one in request.FILES.getlist("file")}
     if set(files) != {"aff", "dic"}:
-        raise LexigonError("Choose both files of a dictionary: one ends in .aff, the other in .dic.")
+        raise LexigonError("Select both files of the dictionary: one ends in .aff, the other in .dic.")
     if any((one.size or 0) > LARGEST for one in files.values()):
         raise LexigonError(f"A dictionary has at most {LARGEST // 10**6} MB.")
     spells.add_dictionary(request.user, language, files["aff"].read(), files["dic"].read())

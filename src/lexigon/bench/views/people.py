@@ -21,7 +21,7 @@ def here(request: HttpRequest, job: Job) -> HttpResponse:
     """Somebody says where they are in the job; the answer says who else is there."""
     asked = said(request, Here)
     if not asked.client:
-        raise LexigonError("A window says which one it is.")
+        raise LexigonError("The request names no window.")
     if asked.leaving:
         presence.gone(job, asked.client)
         return JsonResponse({"revision": job.revision, "others": []})

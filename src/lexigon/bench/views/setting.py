@@ -35,7 +35,7 @@ def spec(request: HttpRequest, job: Job) -> HttpResponse:
         if not form.do:
             return JsonResponse(answer)
         if answer["unknown"]:
-            raise LexigonError("The line is not understood; nothing was changed.")
+            raise LexigonError("The line was not understood. Nothing was changed.")
         return carried_out(live, request, form, lambda: speclines.intents_of(live, understood, form))
 
 
@@ -68,7 +68,7 @@ def sampled(request: HttpRequest, job: Job) -> HttpResponse:
     try:
         x, y = (float(request.GET.get(name, "")) for name in ("x", "y"))
     except ValueError as error:
-        raise LexigonError("Say which point is meant.") from error
+        raise LexigonError("The request names no point.") from error
     with opened(job.pk) as live:
         return JsonResponse(sampling.taken(live, request.GET.get("page", ""), x, y))
 
@@ -94,7 +94,7 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
     get = request.GET
     words = get.get("words", "")
     if not words or len(words) > 400:
-        raise LexigonError("Type what is to be found, 400 characters at most.")
+        raise LexigonError("Type what to find, at most 400 characters.")
     flags = [get.get(name) == "1" for name in ("case", "whole", "pattern")]
     with opened(job.pk) as live:
         return JsonResponse(searching.find(live, get.get("story", ""), words, *flags))

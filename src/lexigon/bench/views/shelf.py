@@ -65,7 +65,7 @@ def keep_template(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep the whole job as a template that lists beside the set-ups."""
     name = request.POST.get("name", "").strip() or f"{job.name}{TEMPLATE}"
     duplicate(request.user, job, name, template=True)
-    messages.success(request, f"“{name}” was saved as a template. New jobs can begin from it, here or with New job.")
+    messages.success(request, f"“{name}” was saved as a template. Start jobs from it here or with New job.")
     return redirect("shelf")
 
 
@@ -75,7 +75,7 @@ def rename(request: HttpRequest, job: Job) -> HttpResponse:
     """Give a job or a template another name."""
     name = " ".join(request.POST.get("name", "").split())[:200]
     if not name:
-        messages.error(request, f"“{job.name}” was not renamed: type the new name.")
+        messages.error(request, f"“{job.name}” was not renamed. Type the new name.")
         return redirect("shelf")
     with opened(job.pk) as live:
         live.do([ChangeBrief(live.job.brief, name=name)], request.user)
@@ -100,7 +100,7 @@ def open_file(request: HttpRequest) -> HttpResponse:
         return redirect("shelf")
     try:
         if upload.size and upload.size > 100_000_000:
-            raise LexigonError("This file is larger than any job (over 100 MB); it was not opened.")
+            raise LexigonError("This file is larger than any job (over 100 MB). It was not opened.")
         data = upload.read()
         job = package.read(data)
         files, problems = _stored_files(job, data)
@@ -124,7 +124,7 @@ def _stored_files(job: ModelJob, data: bytes) -> tuple[list[str], list[str]]:
     for font, verdict in zip(fonts, verdicts, strict=True):
         if isinstance(verdict, str):
             found.pop(font.file, None)
-            problems.append(f"The font “{font.name}” {verdict}: another one is used instead.")
+            problems.append(f"The font “{font.name}” {verdict}. Another font is used instead.")
     return [stored(found[name]) for name in package.files_used(job) if name in found], problems
 
 
@@ -164,7 +164,7 @@ def restore(request: HttpRequest, key: str) -> HttpResponse:
     """Take a job back out of the bin."""
     job = get_object_or_404(bins.jobs_in_bin(request.user), pk=key)
     Job.objects.filter(pk=job.pk).update(binned=None)
-    messages.success(request, f"“{job.name}” is back.")
+    messages.success(request, f"“{job.name}” was restored.")
     return redirect("shelf")
 
 
@@ -174,5 +174,5 @@ def delete_for_good(request: HttpRequest, key: str) -> HttpResponse:
     job = get_object_or_404(bins.jobs_in_bin(request.user), pk=key)
     forget(job.pk)
     job.delete()
-    messages.success(request, f"“{job.name}” was deleted for good.")
+    messages.success(request, f"“{job.name}” was deleted permanently.")
     return redirect("bin")

@@ -32,7 +32,7 @@ class Count:
 def count(binding: Binding, pages: int, coming: bool = False) -> Count:
     """What a binding makes of a page count. ``coming``: there is no text yet, and the pages come with it."""
     if coming and pages <= 1 and binding != "none":
-        return Count(True, pages, f"{BINDINGS[binding].lower()}: the pages come with the text")
+        return Count(True, pages, f"{BINDINGS[binding].lower()}: pages are added as the text needs them")
     step, least, most = MULTIPLE[binding], LEAST[binding], MOST[binding]
     following = max(ceil(pages / step) * step, ceil(least / step) * step)
     name = BINDINGS[binding].lower()
@@ -43,7 +43,7 @@ def count(binding: Binding, pages: int, coming: bool = False) -> Count:
         return Count(False, following, f"{name}: needs at least {least} pages")
     if pages > most:
         return Count(False, pages, f"{name}: at most {most} pages; {pages} are too many")
-    return Count(True, pages, f"{name}: {pages} pages can be made" if binding != "none" else "")
+    return Count(True, pages, f"{name}: {pages} pages are possible" if binding != "none" else "")
 
 
 @dataclass(slots=True, frozen=True)

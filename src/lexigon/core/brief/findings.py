@@ -60,7 +60,7 @@ def notes(setup: Setup, pages: int) -> list[Note]:
             )
             made.append(Note("envelope", "good", f"Goes in {words}."))
         else:
-            made.append(Note("envelope", "plain", "No envelope of the usual sizes holds the finished piece."))
+            made.append(Note("envelope", "plain", "The finished piece fits no standard envelope."))
     return made
 
 
@@ -76,9 +76,9 @@ def _spine(setup: Setup, form: Cover) -> list[Note]:
     else:
         words = f"Spine as typed: {both(spine, brief.unit)}. "
     if bears and bears.allowed:
-        words += f"Thick enough for type up to {bears.largest:g} pt."
+        words += f"Thick enough for text up to {bears.largest:g} pt."
     else:
-        words += "Too thin for type: leave the spine without words (from 0.25 in on it bears them)."
+        words += "Too thin for text. Spine text needs at least 0.25 in."
     made = [Note("spine", "good" if bears and bears.allowed else "plain", words)]
     return made + [Note("spine", "bad", remark) for remark in remarks(brief, setup.papers)]
 
@@ -92,7 +92,7 @@ def _fold(setup: Setup, form: Fold) -> list[Note]:
             Note(
                 "fold",
                 "bad",
-                "The rolled-in panel is as wide as the others and will buckle: make it 1.6 to 2 mm narrower.",
+                "The roll-in panel is as wide as the others and will buckle. Make it 1.6 to 2 mm narrower.",
             )
         )
     return made

@@ -32,48 +32,48 @@ BASE = {
 KINDS = {
     kind.id: kind
     for kind in (
-        Kind("book", "Book inside", "Make the book", "", True, {
+        Kind("book", "Book inside", "Create book", "", True, {
             "facing": "1", "main": "1", "binding": "perfect", "paper": "white", "margins.head": "0.75 in",
             "margins.foot": "0.75 in", "margins.inner": "0.875 in", "margins.outer": "0.625 in",
         }),
-        Kind("cover", "Cover", "Make the cover", "cover", False, {
+        Kind("cover", "Cover", "Create cover", "cover", False, {
             "pages": "150", "paper": "white", "safe": "0.5 in", "family": "Cormorant Garamond", "size": "14 pt", "leading": "18 pt",
             "grid": "",
         }),
-        Kind("magazine", "Magazine", "Make the magazine", "", True, {
+        Kind("magazine", "Magazine", "Create magazine", "", True, {
             "unit": "mm", "width": "210 mm", "height": "280 mm", "facing": "1", "pages": "36", "binding": "stitched",
             "paper": "silk115", "margins.head": "20 mm", "margins.foot": "22 mm", "margins.inner": "16 mm",
             "margins.outer": "14 mm", "columns": "3", "gutter": "5 mm", "row_gutter": "5 mm", "bleed.head": "3 mm",
             "bleed.foot": "3 mm", "bleed.inner": "3 mm", "bleed.outer": "3 mm", "size": "10 pt", "leading": "13 pt",
         }),
-        Kind("brochure", "Brochure", "Make the brochure", "fold", False, {
+        Kind("brochure", "Brochure", "Create brochure", "fold", False, {
             "unit": "mm", "width": "99 mm", "height": "210 mm", "fold": "letter", "panels": "3", "allowance": "2 mm",
             "safe": "6 mm", "paper": "silk170", "bleed.head": "3 mm", "bleed.foot": "3 mm", "bleed.inner": "3 mm",
             "bleed.outer": "3 mm", "family": "Source Sans 3", "size": "9.5 pt", "leading": "13 pt", "grid": "",
         }),
-        Kind("folded card", "Folded card", "Make the card", "fold", False, {
+        Kind("folded card", "Folded card", "Create card", "fold", False, {
             "width": "5 in", "height": "7 in", "paper": "board300", "safe": "0.25 in", "family": "Cormorant Garamond",
             "size": "13 pt", "leading": "17 pt", "grid": "",
         }),
-        Kind("flyer", "Flyer", "Make the flyer", "", False, {
+        Kind("flyer", "Flyer", "Create flyer", "", False, {
             "unit": "mm", "width": "148 mm", "height": "210 mm", "margins.head": "10 mm", "margins.foot": "10 mm",
             "margins.inner": "10 mm", "margins.outer": "10 mm", "bleed.head": "3 mm", "bleed.foot": "3 mm",
             "bleed.inner": "3 mm", "bleed.outer": "3 mm", "paper": "silk115", "family": "Source Sans 3", "size": "10 pt",
             "leading": "14 pt", "grid": "", "gutter": "5 mm", "row_gutter": "5 mm",
         }),
-        Kind("poster", "Poster", "Make the poster", "", False, {
+        Kind("poster", "Poster", "Create poster", "", False, {
             "unit": "mm", "width": "420 mm", "height": "594 mm", "margins.head": "20 mm", "margins.foot": "20 mm",
             "margins.inner": "20 mm", "margins.outer": "20 mm", "bleed.head": "3 mm", "bleed.foot": "3 mm",
             "bleed.inner": "3 mm", "bleed.outer": "3 mm", "paper": "silk170", "family": "Source Sans 3", "size": "24 pt",
             "leading": "32 pt", "grid": "", "gutter": "10 mm", "row_gutter": "10 mm", "ppi": "200",
         }),
-        Kind("card", "Card", "Make the card", "", False, {
+        Kind("card", "Card", "Create card", "", False, {
             "unit": "mm", "width": "85 mm", "height": "55 mm", "margins.head": "4 mm", "margins.foot": "4 mm",
             "margins.inner": "4 mm", "margins.outer": "4 mm", "bleed.head": "3 mm", "bleed.foot": "3 mm",
             "bleed.inner": "3 mm", "bleed.outer": "3 mm", "pages": "2", "paper": "board300", "family": "Source Sans 3",
             "size": "8 pt", "leading": "11 pt", "grid": "", "gutter": "4 mm", "row_gutter": "4 mm",
         }),
-        Kind("label", "Label", "Make the label", "", False, {
+        Kind("label", "Label", "Create label", "", False, {
             "unit": "mm", "width": "90 mm", "height": "60 mm", "margins.head": "4 mm", "margins.foot": "4 mm",
             "margins.inner": "4 mm", "margins.outer": "4 mm", "bleed.head": "2 mm", "bleed.foot": "2 mm",
             "bleed.inner": "2 mm", "bleed.outer": "2 mm", "family": "Source Sans 3", "size": "9 pt", "leading": "12 pt",
@@ -90,6 +90,13 @@ ROUND = {
     "10 mm": "0.375 in", "14 mm": "0.5625 in", "16 mm": "0.625 in", "20 mm": "0.75 in", "22 mm": "0.875 in",
 }  # fmt: skip
 """What a usual distance is where people measure the other way: round there, not converted."""
+
+
+ELSEWHERE = {
+    ("6 in", "9 in"): ("148 mm", "210 mm"), ("5 in", "7 in"): ("105 mm", "148 mm"), ("148 mm", "210 mm"): ("5.5 in", "8.5 in"),
+    ("210 mm", "280 mm"): ("8.375 in", "10.875 in"), ("420 mm", "594 mm"): ("18 in", "24 in"), ("85 mm", "55 mm"): ("3.5 in", "2 in"),
+}  # fmt: skip
+"""The usual size of a piece where people measure the other way (common practice, no source): a format that is sold there, not a conversion."""
 
 
 def defaults(kind: str) -> dict[str, str]:

@@ -10,7 +10,7 @@ from typing import Any, Literal, cast
 from lexigon.core import lengths
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.forms import panel_moves, sized
-from lexigon.core.brief.kinds import KINDS, ROUND, Kind, defaults
+from lexigon.core.brief.kinds import ELSEWHERE, KINDS, ROUND, Kind, defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.briefs import FOLDS, check_brief
@@ -35,10 +35,10 @@ SAFE_ON_CARDS = 9.0
 """How far text keeps from trim and folds of cards and brochures, 0.125 in (common practice, no source)."""
 
 ANCHORS: dict[Anchor, str] = {
-    "margins": "its distance from the margins", "panels": "its place on its panel", "scale": "its share of the page (scaled)",
-    "top left": "its distance from the top left", "top": "its distance from the top", "top right": "its distance from the top right",
-    "left": "its distance from the left", "centre": "its distance from the centre", "right": "its distance from the right",
-    "foot left": "its distance from the foot left", "foot": "its distance from the foot", "foot right": "its distance from the foot right",
+    "margins": "margins", "panels": "panel", "scale": "its share of the page (scaled)",
+    "top left": "top left corner", "top": "top edge", "top right": "top right corner",
+    "left": "left edge", "centre": "centre of the page", "right": "right edge",
+    "foot left": "bottom left corner", "foot": "bottom edge", "foot right": "bottom right corner",
 }  # fmt: skip
 """What content keeps when the page changes."""
 
@@ -154,12 +154,12 @@ def read_setup(
     pages = read.whole("pages", 1, 5000, "Type the number of pages, 1 to 5,000.")
     ppi = read.whole("ppi", 30, 2400, "Resolution is between 30 and 2,400 ppi.")
     safe = read.length("safe") if kind.form else 0.0
-    read.choice("language", LANGUAGES, "Choose one of the languages.")
+    read.choice("language", LANGUAGES, "Select one of the languages.")
     exceptions = tuple(dict.fromkeys(typed["exceptions"].replace(",", " ").split()))
     for word in exceptions:
         if not EXCEPTION.fullmatch(word):
-            errors["exceptions"] = f"“{word[:30]}” is not a word with its points marked, such as ob-ser-va-tory."
-    read.choice("binding", BINDINGS, "Choose one of the bindings.")
+            errors["exceptions"] = f"“{word[:30]}” is not a word with its hyphenation points, such as ob-ser-va-tory."
+    read.choice("binding", BINDINGS, "Select one of the bindings.")
     if typed["paper"]:
         read.choice("paper", papers, "That paper is not in the list.")
     if typed["family"] not in families and not shipped().has(typed["family"]):
@@ -167,11 +167,11 @@ def read_setup(
     if "size" not in errors and not 2 <= size <= 500:
         errors["size"] = "Body type is between 2 and 500 pt."
     if "leading" not in errors and not size * 0.5 <= leading <= 2000:
-        errors["leading"] = "Leading is the distance of two lines: at least half the type size."
+        errors["leading"] = "Leading must be at least half the type size."
     width, height = read.length("width"), read.length("height")
     for name, value in (("width", width), ("height", height)):
         if name not in errors and value <= 0:
-            errors[name] = f"The {name} must be more than nothing."
+            errors[name] = f"The {name} must be greater than 0."
     form = _form(kind, read, width, height, pages)
     brief = Brief(
         width, height, margins, bleed, cast(Any, read.unit), kind.bound and typed["facing"] == "1", columns, gutter,
@@ -205,20 +205,20 @@ def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) ->
             if spine is not None and abs(left - spine) > 0.02:
                 errors.setdefault(
                     "whole",
-                    f"With the spine as typed the cover is {lengths.show(2 * (width + flap) + spine, read.unit)} wide.",
+                    f"With the spine width that you typed, the cover is {lengths.show(2 * (width + flap) + spine, read.unit)} wide.",
                 )
             spine = left
             if left < 0:
-                errors.setdefault("whole", "The whole is narrower than its panels.")
+                errors.setdefault("whole", "The sheet is narrower than its panels together.")
         if spine is not None and "spine" not in errors and "whole" not in errors and not 0 <= spine <= 720:
-            errors["spine"] = "A spine is between nothing and 10 in."
+            errors["spine"] = "A spine is at most 10 in wide."
         if flap < 0:
             errors["flap"] = "A flap cannot be negative."
         return Cover(width, height, pages, spine, flap, typed["interior"] or None)
     if kind.form == "fold":
-        fold = read.choice("fold", FOLDS, "Choose one of the folds.")
+        fold = read.choice("fold", FOLDS, "Select one of the folds.")
         direction: Literal["side", "top"] = "top" if typed["direction"] == "top" else "side"
-        panels = read.whole("panels", 2, 4, "A sheet is folded into 2 to 4 panels.")
+        panels = read.whole("panels", 2, 4, "A sheet can be folded into 2 to 4 panels.")
         allowance = read.length("allowance") if fold in ("letter", "gate") else 0.0
         return Fold(width, height, fold, panels, direction, allowance)
     return None
@@ -287,6 +287,23 @@ def in_unit(values: Mapping[str, str], unit: str, fresh: str = "") -> dict[str, 
             result[name] = lengths.show(points, unit)
     result["unit"] = unit
     return result
+
+
+def usual(kind: str, unit: str = "") -> dict[str, str]:
+    """The fields of a new piece as somebody who measures in ``unit`` expects them: formats and distances of their system of measures.
+
+    Without a unit they are as the kind of piece has them.
+    """
+    values = defaults(kind)
+    if unit not in lengths.POINTS or unit == values["unit"]:
+        return values
+    size = ELSEWHERE.get((values["width"], values["height"]))
+    changed = in_unit(values, unit, kind)
+    if size and _system(values["unit"]) != _system(unit) == _system(size[0]):
+        changed |= {
+            name: lengths.show(lengths.parse(one), unit) for name, one in zip(("width", "height"), size, strict=True)
+        }
+    return changed
 
 
 def _system(length: str) -> str:

@@ -31,16 +31,20 @@ def codes(composition: Composition) -> Iterator[Finding]:
                 continue
             least, most = frame.code.symbology.module
             if size < least - 1e-6:
-                words = f"A code’s modules are {size:.2f} mm wide, less than {least:g} mm: readers may fail. Make its frame larger."
+                words = f"A code’s modules are {size:.2f} mm wide, less than {least:g} mm. Readers may fail. Enlarge its frame."
                 yield Finding("code too small", words, index)
             elif size > most + 1e-6:
-                words = f"A code’s modules are {size:.2f} mm wide, more than {most:g} mm: scanners of shops may fail. Make its frame smaller."
+                words = f"A code’s modules are {size:.2f} mm wide, more than {most:g} mm. Shop scanners may fail. Reduce its frame."
                 yield Finding("code too large", words, index)
             ink = palette.colour(frame.code.ink.swatch, frame.code.ink.tint)
             under = composition.places.setting(frame).fill
             ground = palette.colour(under.swatch, under.tint) if under.swatch else Colour("rgb", (1.0, 1.0, 1.0))
             if luminance(ground) - luminance(ink) < LEAST_CONTRAST:
-                yield Finding("code contrast", "A code is not dark enough on its ground: readers may fail.", index)
+                yield Finding(
+                    "code contrast",
+                    "A code has too little contrast with its background. Readers may fail. Use a darker ink or a lighter background.",
+                    index,
+                )
             elif not frame.code.symbology.message and ground.rgb[0] - ink.rgb[0] < LEAST_CONTRAST:
-                words = "Bars in this colour vanish in the red light of scanners: use black, blue or green."
+                words = "Bars in this colour are invisible to the red light of scanners. Use black, blue or green."
                 yield Finding("code contrast", words, index)

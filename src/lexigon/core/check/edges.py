@@ -166,14 +166,19 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
         if code is not None and box.overlaps(code, SLACK):
             under.add(one.frame)
     for name in sorted(across):
-        yield Finding("words across a fold", f"Words of “{name}” run across a fold.", index)
+        yield Finding("words across a fold", f"Words of “{name}” cross a fold. Move the text into one panel.", index)
     for name in sorted(near):
         yield Finding(
-            "words near an edge", f"Words of “{name}” are beyond the safe zone of their panel.", index, IN_SAFE_ZONE
+            "words near an edge",
+            f"Words of “{name}” are outside the safe zone of their panel. They may be trimmed or folded.",
+            index,
+            IN_SAFE_ZONE,
         )
     for name in sorted(under):
         yield Finding(
-            "words under the bar code", f"Words of “{name}” are in the area reserved for the bar code.", index
+            "words under the bar code",
+            f"Words of “{name}” are in the area reserved for the bar code. Move the text away.",
+            index,
         )
 
 

@@ -46,7 +46,7 @@ def fine_lines(composition: Composition) -> Iterator[Finding]:
             weight, tint = stroke.weight or 0.0, 1.0 if stroke.tint is None else stroke.tint
             if stroke.swatch and 0 < weight <= THIN and inks_in(palette.colour(stroke.swatch, tint)) > 1:
                 name = f"“{frame.name}”" if frame.name else "an object"
-                words = f"A line of {weight:g} pt at {name} is printed in several inks: where they do not meet exactly it has a coloured rim. Use one ink, or make it heavier than {THIN:g} pt."
+                words = f"A line of {weight:g} pt at {name} is printed in several inks, so that small shifts on press give it coloured edges. Use one ink, or make it heavier than {THIN:g} pt."
                 yield Finding("fine line", words, index)
 
 
@@ -73,5 +73,5 @@ def fine_type(composition: Composition) -> Iterator[Finding]:
                 if many[key]:
                     found = spec.size, story.id, paragraph.id, run.start
     if found is not None:
-        words = f"Type of {found[0]:g} pt is printed in three inks or more: it gets coloured rims and is hard to read. Use black or another single ink, or set it in {SMALL:g} pt or more."
+        words = f"Type of {found[0]:g} pt is printed in three or more inks, so that small shifts on press make it hard to read. Use black or another single ink, or set it in {SMALL:g} pt or more."
         yield Finding("fine type", words, composition.page_of(*found[1:]))

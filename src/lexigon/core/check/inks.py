@@ -35,7 +35,7 @@ def too_much_ink(composition: Composition) -> Iterator[Finding]:
             told.add(mark.owner)
             name = names.get(mark.owner)
             what = f"“{name}”" if name else "Something"
-            words = f"{what} is painted in {mark.total * 100:.0f} % of ink: more than {MOST_INK * 100:.0f} % smears and does not dry. Mix its swatch with less, or with black in place of the colours."
+            words = f"{what} has {mark.total * 100:.0f} % ink. More than {MOST_INK * 100:.0f} % smears and does not dry. Reduce the inks of its swatch, or use more black and less of the colours."
             yield Finding("too much ink", words, index)
 
 
@@ -60,7 +60,7 @@ def white_overprint(composition: Composition) -> Iterator[Finding]:
             ]
             if any(not inks_in(colour) for colour in plain):
                 name = f"“{frame.name}”" if frame.name else "An object"
-                words = f"{name} is white and set to overprint: white has no ink, so that it does not print at all. Switch its overprint off."
+                words = f"{name} is white and set to overprint. White has no ink, so the object will not print. Switch its overprint off."
                 yield Finding("white overprint", words, index)
 
 

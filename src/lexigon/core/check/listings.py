@@ -25,7 +25,7 @@ def references(composition: Composition) -> Iterator[Finding]:
                     what = "A reference" if span.object.kind == "reference" else "An entry of a listing"
                     yield Finding(
                         "broken reference",
-                        f"{what} leads to a place that is no longer in the job: it shows {shown or 'nothing'}.",
+                        f"{what} refers to a place that is no longer in the job, and shows {shown or 'nothing'}.",
                         page,
                     )
 

@@ -40,7 +40,7 @@ def off_the_page(composition: Composition) -> Iterator[Finding]:
     if off:
         label = composition.values.labels[off[0]] or str(off[0] + 1)
         lie = f"{counted(len(off), 'object')} lie{'s' if len(off) == 1 else ''}"
-        yield Finding("off the page", f"{lie} wholly off the page, first on page {label}.", off[0])
+        yield Finding("off the page", f"{lie} completely off the page, first on page {label}.", off[0])
 
 
 @rule(at_once=True)
@@ -48,4 +48,4 @@ def mixed_orientation(composition: Composition) -> Iterator[Finding]:
     job = composition.job
     first = {page.master: index for index, page in enumerate(job.pages)}
     if len({job.page_size(index) for index in first.values()}) > 1:
-        yield Finding("mixed orientation", "Some pages lie on their side: the file has pages of two orientations.")
+        yield Finding("mixed orientation", "Some pages are landscape: the file has pages of two orientations.")

@@ -36,7 +36,11 @@ def missing(composition: Composition) -> Iterator[Finding]:
         file = composition.job.pictures[frame.picture.picture]  # type: ignore[union-attr]
         if file.id not in told and not composition.has_file(file.file):
             told.add(file.id)
-            yield Finding("missing picture", f"The file of “{file.name}” is not here: a crossed box is printed.", index)
+            yield Finding(
+                "missing picture",
+                f"The file of “{file.name}” is missing, and a crossed box is printed. Import the file again or replace the picture.",
+                index,
+            )
 
 
 @rule(at_once=True)
@@ -50,14 +54,14 @@ def coarse(composition: Composition) -> Iterator[Finding]:
         ppi = resolution(frame.picture, file, composition.job.frame_rect(frame, index))
         if ppi < LEAST_PPI and frame.id not in told:
             told.add(frame.id)
-            words = f"“{file.name}” has {ppi:.0f} pixels an inch as it stands: below {LEAST_PPI:.0f} it looks soft in print."
+            words = f"“{file.name}” has {ppi:.0f} ppi at its present size. Below {LEAST_PPI:.0f} ppi pictures look soft in print. Reduce its frame or use a larger picture."
             yield Finding("coarse picture", words, index)
 
 
 FAULTS = {
-    "font": ("font not embedded", "the font “{name}” is not in the file, so that a printer would use another in its place. Ask for the PDF with its fonts embedded."),
-    "transfer": ("transfer function", "a transfer function changes its tones, which a file for print may not have: it is left out, so that tones may look different. Ask for the PDF without it."),
-    "postscript": ("PostScript", "there is PostScript in it, which a file for print may not have. Ask for the PDF without it."),
+    "font": ("font not embedded", "the font “{name}” is not embedded, so the printer would substitute another. Ask for the PDF with its fonts embedded."),
+    "transfer": ("transfer function", "it contains a transfer function, which is not allowed in print files. The function is left out, so tones may look different. Ask for the PDF without it."),
+    "postscript": ("PostScript", "it contains PostScript, which is not allowed in print files. Ask for the PDF without it."),
 }  # fmt: skip
 """Each kind of fault of a placed page, for scripts and for people."""
 

@@ -29,7 +29,7 @@ def rows(composition: Composition) -> Iterator[Finding]:
         for column in flow.columns:
             for block in column.blocks:
                 if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
-                    words = "A row of a table is higher than its column, and runs out of it: shorten it, part it in two, or let its rows divide."
+                    words = "A table row is higher than its column and runs out at the bottom. Shorten it, split it into two rows, or allow rows to split."
                     yield Finding("row too high", words, column.slot.page)
 
 
@@ -40,7 +40,9 @@ def floating(composition: Composition) -> Iterator[Finding]:
         for column in flow.columns:
             low = (block for block in column.blocks if not flow.unbroken(block.paragraph))
             if any(block.foot > column.slot.rect.foot + SLACK for block in low):
-                words = "A figure is higher than its column, and runs out of it at the foot. Reduce it, or its caption."
+                words = (
+                    "A figure is higher than its column and runs out at the bottom. Reduce it or shorten its caption."
+                )
                 yield Finding("figure too high", words, column.slot.page)
 
 
@@ -86,7 +88,7 @@ def figures(composition: Composition) -> Iterator[Finding]:
                     continue
                 name = composition.job.tables[body.table.id].name
                 long = lengths.show(body.words.excess, composition.job.brief.unit)
-                words = f"“{name}” is too narrow: a figure or word is {long} wider than its cell. Reduce its type, or make its column wider."
+                words = f"“{name}” is too narrow. A figure or word is {long} wider than its cell. Reduce its type, or make its column wider."
                 yield Finding("table too narrow", words, column.slot.page)
 
 
@@ -106,7 +108,7 @@ def notes(composition: Composition) -> Iterator[Finding]:
         for column in flow.columns:
             for note in column.notes:
                 if note.bottom(flow) > column.slot.rect.foot + 0.5:
-                    told = f"{_named(note)} is higher than its column has room for, and runs out of it at the foot."
+                    told = f"{_named(note)} is higher than its column and runs out at the bottom. Shorten it or enlarge the column."
                     yield Finding("note too high", told, column.slot.page)
             for one in column.afloat:
                 wide = composition.job.page_size(column.slot.page)[0]
@@ -116,15 +118,15 @@ def notes(composition: Composition) -> Iterator[Finding]:
                     told = f"“{name}” stands outside the page: {where} is narrower than it is."
                     yield Finding("frame off the page", told, column.slot.page)
                 elif one.bottom(flow) > column.slot.rect.foot + 0.5:
-                    told = f"“{name}” is higher than its column has room for, and runs out of it at the foot."
+                    told = f"“{name}” is higher than its column and runs out at the bottom. Shorten it or enlarge the column."
                     yield Finding("frame too high", told, column.slot.page)
             width = composition.job.page_size(column.slot.page)[0] if column.margin else 0.0
             for note in column.margin:
                 if note.rect.x < 0 or note.rect.right > width:
-                    told = f"{_named(note)} stands outside the page: the margin is narrower than notes of its kind are."
+                    told = f"{_named(note)} is outside the page, because the margin is narrower than this kind of note. Widen the margin or reduce the width of the notes."
                     yield Finding("note off the page", told, column.slot.page)
                 elif note.bottom(flow) > column.slot.rect.foot + 0.5:
-                    told = f"{_named(note)} has no room in the margin, where others stand, and runs out at the foot."
+                    told = f"{_named(note)} has no room in the margin beside the other notes and runs out at the bottom. Shorten some of them."
                     yield Finding("note too high", told, column.slot.page)
 
 
@@ -136,7 +138,7 @@ def feet(composition: Composition) -> Iterator[Finding]:
             if faces(first, second) and uneven(flow, first, second):
                 labels = composition.values.labels
                 pages = f"{labels[first.page]} and {labels[second.page]}"
-                words = f"Pages {pages} end on different lines: no paragraph on them can be set a line longer or shorter without harm."
+                words = f"Pages {pages} end on different lines, because no paragraph on them can be set one line longer or shorter without loose or tight lines."
                 yield Finding("uneven feet", words, first.page)
 
 
@@ -158,7 +160,7 @@ def nowhere(composition: Composition) -> Iterator[Finding]:
         if cited.kind.place == "gathered" and cited.kind.id not in gathers
     )
     for kind, count in counts.items():
-        words = f"{counted(count, 'note')} of the kind “{job.note_kinds[kind].name}” stand nowhere: put a listing that gathers them into the text."
+        words = f"{counted(count, 'note')} of the kind “{job.note_kinds[kind].name}” are not shown anywhere. Insert a listing that gathers them."
         yield Finding("notes nowhere", words, None)
 
 

@@ -40,10 +40,10 @@ def fonts(composition: Composition) -> Iterator[Finding]:
         more = f" and {len(lacking) - MOST_SIGNS} more" if len(lacking) > MOST_SIGNS else ""
         page = composition.page_of(*next(iter(lacking.values())))
         at = f", first on page {composition.values.labels[page] or page + 1}" if page is not None else ""
-        yield Finding("missing glyphs", f"No font here has {shown}{more}{at}: an empty box is printed.", page)
+        yield Finding("missing glyphs", f"No font has {shown}{more}{at}. An empty box is printed instead.", page)
     for family, count in absent.items():
         places = f"{counted(count, 'place')} set in {library.face(family).family} instead."
-        yield Finding("missing family", f"There is no font “{family}” here: {places}")
+        yield Finding("missing family", f"There is no font “{family}”. {places}")
 
 
 @rule()
@@ -58,5 +58,5 @@ def languages(composition: Composition) -> Iterator[Finding]:
         try:
             Locale.parse(language.split("-")[0].lower())
         except (UnknownLocaleError, ValueError):
-            words = f"“{language}” is no language that is known here: its words are not divided."
+            words = f"“{language}” is not a known language, so its words are not hyphenated. Check the language in the slip."
             yield Finding("unknown language", words)

@@ -71,7 +71,7 @@ def symbol_of(form: str, text: str, addon: str = "", words: bool = False, above:
     """The bars of an ``ean 13``, ``ean 8``, ``upc a``, ``itf 14`` or ``code 128`` that holds ``text``, as ``articles.normal`` leaves it.
     Raises CodeError."""
     if not text:
-        raise CodeError("A code needs something to say.")
+        raise CodeError("Type the content of the code.")
     if form in ("ean 13", "ean 8", "upc a"):
         return _article(form, text, addon, words, above)
     bits, quiet = (_code_128(text), BARS_QUIET) if form == "code 128" else (_itf(text), 2 * BARS_QUIET)
@@ -88,7 +88,7 @@ def _built(make: object, text: str) -> str:
     try:
         (bits,) = make(text).build()  # type: ignore[operator]
     except (BarcodeError, KeyError, ValueError, AssertionError, IndexError) as error:
-        raise CodeError("These characters cannot be written as a code of this kind.") from error
+        raise CodeError("This kind of code cannot contain these characters.") from error
     return str(bits)
 
 
@@ -98,7 +98,7 @@ def _code_128(text: str) -> str:
     try:
         return _built(Code128, text)
     except CodeError as error:
-        raise CodeError("Code 128 holds plain letters, figures and punctuation only.") from error
+        raise CodeError("Code 128 can contain unaccented letters, figures and punctuation only.") from error
 
 
 def _itf(text: str) -> str:
@@ -114,7 +114,7 @@ def _article(form: str, text: str, addon: str, words: bool, above: str) -> Symbo
     from barcode.upc import UPCA
 
     if not (text.isascii() and text.isdigit()) or len(text) != {"ean 13": 13, "ean 8": 8, "upc a": 12}[form]:
-        raise CodeError("An article number has figures alone.")
+        raise CodeError("An article number consists of figures only.")
     bits = _built({"ean 13": EAN13, "ean 8": EAN8, "upc a": UPCA}[form], text)
     left, right = {"ean 13": (11, 7), "ean 8": (7, 7), "upc a": (9, 9)}[form]  # quiet zones, ISO/IEC 15420, table 6
     half = 28 if form == "ean 8" else 42

@@ -40,7 +40,7 @@ class Modules:
 def modules_of(form: str, text: str, level: str = "M") -> Modules:
     """The modules of a ``qr`` code, with an error correction ``level`` (L, M, Q, H), or of a ``data matrix``. Raises CodeError."""
     if not text:
-        raise CodeError("A code needs something to say.")
+        raise CodeError("Type the content of the code.")
     if form == "data matrix":
         return _matrix(text)
     import segno
@@ -48,7 +48,7 @@ def modules_of(form: str, text: str, level: str = "M") -> Modules:
     try:
         code = segno.make_qr(text, error=level, boost_error=False)
     except (segno.DataOverflowError, ValueError) as error:
-        raise CodeError("That is more than a QR code can hold.") from error
+        raise CodeError("This is more than a QR code can contain. Shorten it.") from error
     return Modules(tuple(tuple(map(bool, row)) for row in code.matrix), QR_QUIET)
 
 
@@ -60,5 +60,5 @@ def _matrix(text: str) -> Modules:
         code = zxingcpp.create_barcode(text, zxingcpp.BarcodeFormat.DataMatrix, force_square=True)
         dark = np.array(code.to_image(scale=1, add_quiet_zones=False)) < 128
     except (ValueError, RuntimeError) as error:
-        raise CodeError("That is more than a Data Matrix can hold.") from error
+        raise CodeError("This is more than a Data Matrix code can contain. Shorten it.") from error
     return Modules(tuple(tuple(map(bool, row)) for row in dark), MATRIX_QUIET)

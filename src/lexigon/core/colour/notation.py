@@ -30,16 +30,16 @@ def read_colour(text: str) -> tuple[Mixed, tuple[float, ...]]:
     values = [float(value.replace(",", ".")) for value in re.findall(NUMBER, rest)]
     if name in ("rgb", "lab", "cmyk", "grey", "gray") and re.fullmatch(rf"(?:{NUMBER}[\s,/]*)+", rest):
         if name == "rgb":
-            return "rgb", _parts(values, 3, 255, "Light lies between 0 and 255.")
+            return "rgb", _parts(values, 3, 255, "RGB values are numbers from 0 to 255.")
         if name == "cmyk":
-            return "cmyk", _parts(values, 4, 100, "Inks lie between 0 and 100 %.")
+            return "cmyk", _parts(values, 4, 100, "Inks are percentages from 0 to 100.")
         if name == "lab":
             return "lab", _lab(values)
-        return "grey", _parts(values, 1, 100, "Grey lies between 0 and 100 %.")
+        return "grey", _parts(values, 1, 100, "Grey is a percentage from 0 to 100.")
     inks = re.findall(rf"([cmyk])\s*{NUMBER}", said)
     if inks and re.fullmatch(rf"(?:[cmyk]\s*{NUMBER}[\s,/]*)+", said) and len({ink for ink, _ in inks}) == len(inks):
         told = {ink: float(value.replace(",", ".")) for ink, value in inks}
-        return "cmyk", _parts([told.get(ink, 0.0) for ink in "cmyk"], 4, 100, "Inks lie between 0 and 100 %.")
+        return "cmyk", _parts([told.get(ink, 0.0) for ink in "cmyk"], 4, 100, "Inks are percentages from 0 to 100.")
     raise ColourError(WAYS)
 
 

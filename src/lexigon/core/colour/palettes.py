@@ -92,11 +92,11 @@ def _own(text: str) -> list[Swatch]:
         data: Any = json.loads(text)
     except (ValueError, RecursionError) as error:
         raise PaletteError(
-            "This is no palette: a file of Lexigon’s swatches, a GIMP palette or a style sheet with colours is read here."
+            "This is not a palette file. Lexigon reads its own swatch files (.swatches.json), .gpl palettes and CSS files with colours."
         ) from error
     if not isinstance(data, dict) or data.get("kind") != KIND or not isinstance(data.get("swatches"), list):
         raise PaletteError(
-            "This is no palette: a file of Lexigon’s swatches, a GIMP palette or a style sheet with colours is read here."
+            "This is not a palette file. Lexigon reads its own swatch files (.swatches.json), .gpl palettes and CSS files with colours."
         )
     if not isinstance(data.get("format"), int) or data["format"] > FORMAT:
         raise PaletteError("This palette was written by a newer Lexigon.")
@@ -127,7 +127,7 @@ def _gimp(text: str) -> list[Swatch]:
             continue
         match = LINE.match(line)
         if match is None or any(int(value) > 255 for value in match.groups()[:3]):
-            raise PaletteError(f"Line {number} of the palette is no colour: “{line.strip()[:40]}”.")
+            raise PaletteError(f"Line {number} of the palette is not a colour: “{line.strip()[:40]}”.")
         values = tuple(int(value) / 255 for value in match.groups()[:3])
         name = _line(match[4] or "")[:80]
         made.append(Swatch(f"g{number}", "" if name == "Untitled" else name, "rgb", values, group=group))

@@ -439,7 +439,7 @@ class Composition:
                 found = flow.paragraphs[index]
                 offset = flow.line_start(index, measure, base, line) if line else base
                 return Place(found.paragraph.id, found.shown.source(offset) if offset else 0)
-        raise EditError("No text has reached that frame yet.")
+        raise EditError("No text flows into that frame yet.")
 
     # A change of styles in a long book: the pages in view first, the rest afterwards.
 

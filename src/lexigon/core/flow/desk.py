@@ -16,6 +16,7 @@ from lexigon.core.flow.story import Told
 from lexigon.core.job.checks import check_edits
 from lexigon.core.job.edits import Primitive, PutEntry, apply_all
 from lexigon.core.job.intents import Intent
+from lexigon.core.job.intents.intent import history_label
 from lexigon.core.job.model import Job
 from lexigon.core.job.serial import passed
 from lexigon.core.type.fonts import FontLibrary
@@ -82,10 +83,10 @@ class Desk:
             raise
         if near and self._may_hurry(done):
             self.composition.hurry(near)
-            return Change(intents[0].label, tuple(done), tuple(inverse))
+            return Change(history_label(intents), tuple(done), tuple(inverse))
         self.composition.follow(done, told)
         more, back = self._settle()
-        return Change(intents[0].label if intents else "", (*done, *more), (*back, *inverse))
+        return Change(history_label(intents), (*done, *more), (*back, *inverse))
 
     def run(self, edits: Iterable[Primitive], near: Collection[int] = ()) -> list[Primitive]:
         """Apply logged edits (an undo, a redo, another process's change); return their inverses."""
@@ -109,7 +110,7 @@ class Desk:
     def fit(self) -> Change:
         """Make pages and frames fit their texts; the change that took, without edits where all fitted."""
         edits, inverse = self._settle()
-        return Change("Fitting the pages", tuple(edits), tuple(inverse))
+        return Change("Fit pages", tuple(edits), tuple(inverse))
 
     def _may_hurry(self, edits: list[Primitive]) -> bool:
         tables = ("paragraph_styles", "character_styles")

@@ -11,6 +11,7 @@ from lexigon.core.job import numbering
 from lexigon.core.job.model import Anchor, Job, TextTable
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
+from lexigon.core.numerals import PLAIN
 
 DATE_FORMS = ("d MMMM yyyy", "d.M.yyyy", "yyyy-MM-dd", "MMMM yyyy", "EEEE, d MMMM yyyy", "yyyy")
 """Date patterns offered, in the notation of Unicode's LDML (UTS 35, part 4)."""
@@ -100,7 +101,8 @@ class FieldValues:
             return paper.name if paper else ""
         form = job.brief.form
         width, height = (form.width, form.height) if form else (job.brief.width, job.brief.height)
-        return f"{show(width, unit).removesuffix(' ' + unit)} × {show(height, unit)}"
+        # The language of a document does not depend on who reads its screens.
+        return f"{show(width, unit, PLAIN).removesuffix(' ' + unit)} × {show(height, unit, PLAIN)}"
 
 
 def _table_told(table: TextTable | None) -> str:

@@ -20,11 +20,13 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
     job = composition.job
     found = job.find_frame(frame_id)
     if found is None:
-        raise LexigonError("That frame is no longer one of the page itself; take it over from the master first.")
+        raise LexigonError(
+            "That frame is no longer on the page, or belongs to the master page. Override it in that case."
+        )
     index, frame = found
     story = job.stories.get(frame.story or "")
     if story is None or frame.story == job.main_story or len(story.frames) != 1:
-        raise LexigonError("Text can be fitted where its story has one frame.")
+        raise LexigonError("Text can be fitted only in a story with a single frame.")
     flow = composition.flows[story.id]
     key = job.pages[index].id
     if kind == "height":

@@ -72,7 +72,7 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
         end = fill_area(flow, replace(area, obstacles=()), state, flow.grid).end
         if end == state and count > 1:
             raise LexigonError(
-                "The story does not fit into frames like this one: a word or a line is too large for it."
+                "The story does not fit into frames like this one, because a word or a line is too large. Enlarge the frame or reduce the type."
             )
         state, count = end, count + 1
     return GrowStory(story_id, count, tuple(into), story.frames[-1])

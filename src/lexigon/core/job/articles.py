@@ -33,10 +33,10 @@ def normal(form: CodeForm, text: str) -> str:
     if form == "ean 13" and len(typed) == 10:
         typed = _from_ten(typed)
     if not (typed.isascii() and typed.isdigit()) or len(typed) not in (wanted - 1, wanted):
-        raise ArticleError(f"{SYMBOLOGIES[form].name} has {wanted} figures; the last may be left out, and is reckoned.")
+        raise ArticleError(f"{SYMBOLOGIES[form].name} has {wanted} figures. The last may be omitted; it is computed.")
     right = check_digit(typed[: wanted - 1])
     if len(typed) == wanted and typed[-1] != right:
-        raise ArticleError(f"The last figure would have to be {right}, not {typed[-1]}: one of them is mistyped.")
+        raise ArticleError(f"The last figure should be {right}, not {typed[-1]}: one of them is wrong.")
     return typed[: wanted - 1] + right
 
 
@@ -46,9 +46,7 @@ def _from_ten(typed: str) -> str:
         raise ArticleError("A book number has ten or thirteen figures; the last of ten may be X.")
     right = -sum(int(digit) * (10 - at) for at, digit in enumerate(body)) % 11
     if last != ("X" if right == 10 else str(right)):
-        raise ArticleError(
-            f"The last figure would have to be {'X' if right == 10 else right}: one of them is mistyped."
-        )
+        raise ArticleError(f"The last figure should be {'X' if right == 10 else right}: one of them is wrong.")
     return f"978{body}"
 
 

@@ -23,9 +23,9 @@ def check_fold(fold: Fold) -> None:
         counts = " or ".join(map(str, PANELS[fold.fold]))
         raise LexigonError(f"A {FOLDS[fold.fold].lower()} has {counts} panels, not {fold.panels}.", "panels")
     if fold.width <= 0 or fold.height <= 0:
-        raise LexigonError("The folded size must be more than nothing.", "width")
+        raise LexigonError("The folded size must be greater than 0.", "width")
     if not 0 <= fold.allowance < length / 2:
-        raise LexigonError("The rolled-in panel cannot be narrower by half of itself.", "allowance")
+        raise LexigonError("The roll-in panel cannot be narrower by more than half its width.", "allowance")
 
 
 def check_brief(brief: Brief) -> None:
@@ -35,7 +35,7 @@ def check_brief(brief: Brief) -> None:
     for name in ("width", "height"):
         value = getattr(brief, name)
         if not value > 0:
-            raise lengths.LengthError(f"The {name} must be more than nothing.", f"{name}")
+            raise lengths.LengthError(f"The {name} must be greater than 0.", f"{name}")
         if value < least:
             raise lengths.LengthError(f"A page is at least {lengths.show(least, unit)}.", name)
         if value > most:
@@ -49,9 +49,9 @@ def check_brief(brief: Brief) -> None:
                 )
     area = brief.text_area("recto")
     if area.width < 18:
-        raise lengths.LengthError("The inner and outer margins leave no room for text on the page.", "margins.outer")
+        raise lengths.LengthError("The inside and outside margins leave no room for text on the page.", "margins.outer")
     if area.height < 18:
-        raise lengths.LengthError("The head and foot margins leave no room for text on the page.", "margins.foot")
+        raise lengths.LengthError("The top and bottom margins leave no room for text on the page.", "margins.foot")
     if max(brief.bleed.head, brief.bleed.foot, brief.bleed.inner, brief.bleed.outer) > 144:
         raise lengths.LengthError(f"A bleed is at most {lengths.show(144, unit)}.", "bleed.head")
     if not 1 <= brief.columns <= 12:

@@ -213,13 +213,13 @@ def _check_ink_sets(job: Job) -> None:
 def _check_ink_set(ink_set: InkSet, swatches: Mapping[str, Swatch]) -> None:
     for part in ink_set.parts:
         role, plays = swatches.get(part.role), swatches.get(part.swatch)
-        _need(role is not None and role.kind.played, f"The ink set “{ink_set.name}” fills a role that is missing.")
+        _need(role is not None and role.kind.played, f"The ink set “{ink_set.name}” assigns a role that is missing.")
         _need(
             plays is not None and plays.kind.values > 0,
             f"In the ink set “{ink_set.name}” a role is played by what is missing, or not mixed itself.",
         )
     _need(
-        len({part.role for part in ink_set.parts}) == len(ink_set.parts), f"“{ink_set.name}” fills a role twice.",
+        len({part.role for part in ink_set.parts}) == len(ink_set.parts), f"“{ink_set.name}” assigns a role twice.",
     )  # fmt: skip
 
 
@@ -312,7 +312,7 @@ def _check_ids(story: Story) -> None:
 
 
 def _check_frames_of(story: Story) -> None:
-    _need(len(set(story.frames)) == len(story.frames), f"“{story.name}” is led through one frame twice.")
+    _need(len(set(story.frames)) == len(story.frames), f"“{story.name}” flows through one frame twice.")
 
 
 def check_spans(paragraph: Paragraph) -> None:
@@ -327,14 +327,14 @@ def check_rect(x: float, y: float, width: float, height: float, least: float) ->
     """Raises FormError for a place or a size that no frame has; ``least`` is the smallest width and height, in points."""
     _need(
         all(abs(value) <= lengths.LIMIT for value in (x, y, width, height)),
-        "That is larger than anything that can be printed.",
+        "This is larger than anything that can be printed.",
     )
     _need(width >= least and height >= least, "A frame is at least 4 pt wide and high.")
 
 
 def check_code(code: Code) -> None:
     """Raises FormError for what cannot be written as a code."""
-    _need(bool(code.text), "A code needs something to say.")
+    _need(bool(code.text), "Type the content of the code.")
     kind = code.symbology
     most = kind.holds(code.level)
     correction = " with this much correction" if kind.most_by_level else ""

@@ -75,7 +75,7 @@ class SplicePages:
         if not 0 <= self.at <= self.at + self.remove <= len(job.pages):
             raise EditError("That page is no longer in the job.")
         if len(job.pages) - self.remove + len(self.insert) < 1:
-            raise EditError("A job keeps at least one page.")
+            raise EditError("A job must have at least one page.")
         removed = tuple(job.pages[self.at : self.at + self.remove])
         job.pages[self.at : self.at + self.remove] = self.insert
         return SplicePages(self.at, len(self.insert), removed)
@@ -150,7 +150,7 @@ class SpliceObjects:
         new = (*objects[: self.at], *self.insert, *objects[end:])
         if group is not None:
             if not new:
-                raise EditError("A group holds at least one object.")
+                raise EditError("A group must contain at least one object.")
             new = exchanged(whole, {group.id: (group.holding(new),)})
         _put(job, self.holder, new)
         return SpliceObjects(self.holder, self.at, len(self.insert), objects[self.at : end], self.within)
@@ -321,7 +321,7 @@ class PutEntry:
         inverse = PutEntry(self.table, self.key, plain(old) if old is not None else None, index)
         if self.value is None:
             if old is None:
-                raise EditError("That entry is already gone.")
+                raise EditError("That entry was already deleted.")
             del table[self.key]
         else:
             value = read(TABLES[self.table].type, self.value)

@@ -90,28 +90,28 @@ def _told(inner: CoreSchema, words: str) -> CoreSchema:
 
 # Lengths and other numbers
 
-Length = Annotated[float, Within(-LIMIT, LIMIT, "A length is at most about 120 m.")]
-Extent = Annotated[float, Within(0, LIMIT, "A size or a distance lies between nothing and about 120 m.")]
+Length = Annotated[float, Within(-LIMIT, LIMIT, "A length can be at most about 120 m.")]
+Extent = Annotated[float, Within(0, LIMIT, "A size or distance is between 0 and about 120 m.")]
 Near = Annotated[float, Within(-FAR, FAR, "Indents and spaces are at most 10,000 pt.")]
-Part = Annotated[float, Within(0, 1, "A part lies between 0 and 100 %.")]
-Tint = Annotated[float, Within(0, 1, "A tint is between 0 and 100 %.")]
-Midpoint = Annotated[float, Within(0.05, 0.95, "A midpoint lies between 5 and 95 % of the way to the next colour.")]
+Part = Annotated[float, Within(0, 1, "This is a percentage from 0 to 100.")]
+Tint = Annotated[float, Within(0, 1, "A tint is a percentage from 0 to 100.")]
+Midpoint = Annotated[float, Within(0.05, 0.95, "A midpoint is at 5 to 95 % of the distance to the next colour.")]
 Pixels = Annotated[int, Within(1, 100_000, "A picture has 1 to 100,000 pixels across and down.")]
-PlacedPage = Annotated[int, Within(1, 2000, "A PDF that is placed has 1 to 2,000 pages.")]
-Resolution = Annotated[float, Within(1, 100_000, "A picture has 1 to 100,000 pixels an inch.")]
-Opacity = Annotated[float, Within(0, 1, "Opacity lies between 0 and 100 %.")]
-Blur = Annotated[float, Within(0, 500, "A shadow or an edge fades over 500 pt at most.")]
-Fall = Annotated[float, Within(-2000, 2000, "A shadow falls 2,000 pt at most.")]
-Signed = Annotated[float, Within(-1, 1, "An adjustment lies between -100 and 100 %.")]
-Gamma = Annotated[float, Within(0.1, 10, "A gamma lies between 0.1 and 10.")]
-Sharpness = Annotated[float, Within(0, 3, "Sharpening lies between 0 and 300 %.")]
-Turn = Annotated[float, Within(-36_000, 36_000, "A turn is at most a hundred times round.")]
+PlacedPage = Annotated[int, Within(1, 2000, "A PDF with 1 to 2,000 pages can be placed.")]
+Resolution = Annotated[float, Within(1, 100_000, "A picture has 1 to 100,000 ppi.")]
+Opacity = Annotated[float, Within(0, 1, "Opacity is a percentage from 0 to 100.")]
+Blur = Annotated[float, Within(0, 500, "A shadow or soft edge can fade over at most 500 pt.")]
+Fall = Annotated[float, Within(-2000, 2000, "The offset of a shadow is at most 2,000 pt.")]
+Signed = Annotated[float, Within(-1, 1, "An adjustment is between -100 and 100 %.")]
+Gamma = Annotated[float, Within(0.1, 10, "Gamma is between 0.1 and 10.")]
+Sharpness = Annotated[float, Within(0, 3, "Sharpness is between 0 and 300 %.")]
+Turn = Annotated[float, Within(-36_000, 36_000, "A rotation is at most 36,000 degrees.")]
 Skew = Annotated[float, Within(-85, 85, "A skew is at most 85 degrees to either side.")]
-OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline lies far outside its frame.")]
+OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline is too far outside its frame.")]
 Columns = Annotated[int, Within(1, 40, "A frame has 1 to 40 columns.")]
 PageColumns = Annotated[int, Within(1, 12, "A page has 1 to 12 columns.")]
-Level = Annotated[int, Within(0, 9, "Levels of the structure are 1 to 9, or 0 for text.")]
-Spanned = Annotated[int, Within(1, 100_000, "A cell goes over one column and row at least.")]
+Level = Annotated[int, Within(0, 9, "Heading levels are 1 to 9, or 0 for text.")]
+Spanned = Annotated[int, Within(1, 100_000, "A cell spans at least one column and one row.")]
 HeadRows = Annotated[int, Within(0, 1000, "A table has at most 1,000 head rows.")]
 Pages = Annotated[int, Within(0, MOST_PAGES, f"A job has at most {MOST_PAGES:,} pages.")]
 Place = Annotated[int, Within(0, MOST_TEXT, f"A paragraph has at most {MOST_TEXT:,} characters.")]
@@ -120,32 +120,34 @@ Place = Annotated[int, Within(0, MOST_TEXT, f"A paragraph has at most {MOST_TEXT
 
 TypeSize = Annotated[float, Within(0.1, 5000, "Type is between 0.1 and 5,000 pt.")]
 Weight = Annotated[int, Within(1, 1000, "A weight is a number from 1 to 1,000; 400 is regular, 700 bold.")]
-Scale = Annotated[float, Within(0.05, 20, "Characters are set at 5 to 2,000 % of their width or height.")]
-Shift = Annotated[float, Within(-5000, 5000, "The baseline is shifted by 5,000 pt at most.")]
+Scale = Annotated[float, Within(0.05, 20, "Characters can be scaled to 5 to 2,000 % of their width or height.")]
+Shift = Annotated[float, Within(-5000, 5000, "The baseline can be shifted by at most 5,000 pt.")]
 Tracking = Annotated[float, Within(-500, 5000, "Tracking is between -500 and 5,000 thousandths of an em.")]
-TextLine = Annotated[float, Within(0, 500, "A line under or through text is 0 to 500 pt thick.")]
-TextLineAt = Annotated[float, Within(-5000, 5000, "A line under or through text stands within 5,000 pt of it.")]
-StrokeWeight = Annotated[float, Within(0, 500, "A line is 0 to 500 pt thick.")]
+TextLine = Annotated[float, Within(0, 500, "An underline or strikethrough has a weight of 0 to 500 pt.")]
+TextLineAt = Annotated[
+    float, Within(-5000, 5000, "An underline or strikethrough is at most 5,000 pt away from the text.")
+]
+StrokeWeight = Annotated[float, Within(0, 500, "A stroke has a weight of 0 to 500 pt.")]
 
 # Paragraphs
 
 LeadingTimes = Annotated[float, Within(0.1, 20, "Leading is a tenth to twenty times the type size.")]
-HyphenWord = Annotated[int, Within(2, 100, "The shortest word that is divided has 2 to 100 letters.")]
+HyphenWord = Annotated[int, Within(2, 100, "The shortest word to hyphenate has 2 to 100 letters.")]
 HyphenBefore = Annotated[int, Within(1, 50, "There are 1 to 50 letters before a hyphen.")]
 HyphenAfter = Annotated[int, Within(1, 50, "There are 1 to 50 letters after a hyphen.")]
 HyphenRun = Annotated[int, Within(0, 100, "Hyphens in a row are limited to 1 to 100; 0 sets no limit.")]
-ClosingLines = Annotated[int, Within(1, 20, "A chapter ends with 1 to 20 lines on its last page.")]
-FootLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the foot of a column.")]
-HeadLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the head of a column.")]
-InitialLines = Annotated[int, Within(0, 40, "A large initial is 2 to 40 lines high.")]
-InitialLetters = Annotated[int, Within(1, 100, "A large initial has 1 to 100 characters.")]
-Fitting = Annotated[float, Within(0, 0.2, "Letters may give a fifth of their room at most.")]
-Looseness = Annotated[int, Within(-9, 9, "A paragraph is made at most 9 lines longer or shorter.")]
+ClosingLines = Annotated[int, Within(1, 20, "The last page of a chapter has at least 1 to 20 lines.")]
+FootLines = Annotated[int, Within(1, 100, "Lines kept together at the bottom of a column: 1 to 100.")]
+HeadLines = Annotated[int, Within(1, 100, "Lines kept together at the top of a column: 1 to 100.")]
+InitialLines = Annotated[int, Within(0, 40, "A drop cap is 2 to 40 lines high.")]
+InitialLetters = Annotated[int, Within(1, 100, "A drop cap has 1 to 100 characters.")]
+Fitting = Annotated[float, Within(0, 0.2, "Letter spacing and glyph scaling can vary by at most 20 %.")]
+Looseness = Annotated[int, Within(-9, 9, "A paragraph can be set at most 9 lines longer or shorter.")]
 TabDistance = Annotated[float, Within(1, FAR, "Tab stops are 1 to 10,000 pt apart.")]
-Split = Annotated[int, Within(1, 20, "A paragraph is set in 1 to 20 columns side by side.")]
+Split = Annotated[int, Within(1, 20, "A paragraph can be split into 1 to 20 columns.")]
 ListLevel = Annotated[int, Within(1, 9, "Lists have levels 1 to 9.")]
-ListNumber = Annotated[int, Within(-100_000, 100_000, "A list counts up to 100,000.")]
-PageNumber = Annotated[int, Within(0, 100_000, "A section begins with a number from 0 to 100,000.")]
+ListNumber = Annotated[int, Within(-100_000, 100_000, "List numbers go up to 100,000.")]
+PageNumber = Annotated[int, Within(0, 100_000, "A section starts with a page number from 0 to 100,000.")]
 
 
 def _leading(value: float) -> float:
@@ -156,7 +158,7 @@ def _leading(value: float) -> float:
 
 def _dash(value: tuple[float, ...]) -> tuple[float, ...]:
     if len(value) > 20 or any(not 0 <= part <= FAR for part in value) or (value and not sum(value)):
-        raise ValueError("Dashes are up to 20 lengths of strokes and gaps in turn, such as 3 2.")
+        raise ValueError("Dashes are up to 20 lengths of dashes and gaps in turn, such as 3 2.")
     return value
 
 
@@ -168,19 +170,19 @@ Dash = Annotated[tuple[float, ...], AfterValidator(_dash)]
 CONTROLS = r"\x00-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff"
 """Characters that no name bears: controls, halves of surrogate pairs, what Unicode says is none."""
 
-Id = Annotated[str, Matching(r"[A-Za-z0-9][A-Za-z0-9_.-]{0,23}", "That is not a name that parts of a job go by.", 24)]
+Id = Annotated[str, Matching(r"[A-Za-z0-9][A-Za-z0-9_.-]{0,23}", "This is not a valid id of a part of a job.", 24)]
 """Of pages, frames, stories and paragraphs."""
-Key = Annotated[str, Matching(r"[A-Za-z0-9][A-Za-z0-9_. -]{0,39}", "That is not a name that parts of a job go by.", 40)]
+Key = Annotated[str, Matching(r"[A-Za-z0-9][A-Za-z0-9_. -]{0,39}", "This is not a valid id of a part of a job.", 40)]
 """Of styles, swatches, masters and other entries."""
 KeyOrEmpty = Annotated[
-    str, Matching(r"|[A-Za-z0-9][A-Za-z0-9_. -]{0,39}", "That is not a name that parts of a job go by.", 40)
+    str, Matching(r"|[A-Za-z0-9][A-Za-z0-9_. -]{0,39}", "This is not a valid id of a part of a job.", 40)
 ]
 """With "" for none."""
 Name = Annotated[str, Matching(f"[^{CONTROLS}]*", "A name has at most 200 characters, and no control characters.")]
 Note = Annotated[
-    str, Matching(f"[^{CONTROLS}]*", "A text here has at most 2,000 characters, and no control characters.", 2000)
+    str, Matching(f"[^{CONTROLS}]*", "This text can have at most 2,000 characters, and no control characters.", 2000)
 ]
-Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A bullet or a number form has at most 40 characters.", 40)]
+Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A bullet or number format has at most 40 characters.", 40)]
 SeriesName = Annotated[
     str, Matching(f'[^{CONTROLS}"“”]*', "The name of a series has at most 40 characters, and no quotation marks.", 40)
 ]
@@ -189,7 +191,7 @@ Link = Annotated[
     str,
     Matching(
         f'|#[A-Za-z0-9][A-Za-z0-9_.-]{{0,23}}|(https?://|mailto:|tel:)[^{CONTROLS}\\s<>"]+',
-        "A link leads to a web address, a mail address, a telephone, or a paragraph of the job.",
+        "A link leads to a web address, an e-mail address, a telephone number or a paragraph of the job.",
         2000,
     ),
 ]
@@ -207,13 +209,15 @@ CodeText = Annotated[
     str,
     Matching(
         f"[^{CONTROLS}]*(\n[^{CONTROLS}]*)*",
-        "A code holds at most 2,900 characters, and no controls but line ends.",
+        "A code can contain at most 2,900 characters, and no control characters except line ends.",
         2900,
     ),
 ]
-Dots = Annotated[int, Within(0, 10_000, "A press has at most 10,000 dots to the inch; 0 is not to reckon with them.")]
+Dots = Annotated[int, Within(0, 10_000, "The device resolution is at most 10,000 dpi; 0 ignores it.")]
 Digits = Annotated[str, Matching("[0-9]{0,5}", "An add-on has two or five figures.", 5)]
-FileName = Annotated[str, Matching("[0-9a-f]{64}", "A file is named by the 64 hexadecimal digits of its SHA-256.", 64)]
+FileName = Annotated[
+    str, Matching("[0-9a-f]{64}", "A file is identified by the 64 hexadecimal digits of its SHA-256.", 64)
+]
 Colour = Annotated[str, Matching("#[0-9A-Fa-f]{6}", "A colour of the interface is written like #1E5B4F.", 7)]
 Feature = Annotated[
     str, Matching(r"[A-Za-z0-9]{4}(=\d{1,3})?", "An OpenType feature is written like swsh or salt=2.", 8)

@@ -51,11 +51,11 @@ PARTS: dict[str, tuple[str, tuple[Part, ...]]] = {
         Part("phone", "Telephone"), Part("mail", "E-mail"), Part("web", "Web address"), Part("street", "Street"), Part("town", "Town"),
         Part("code", "Post code"), Part("country", "Country"),
     )),
-    "network": ("wireless network", (Part("name", "Name", "", True), Part("password", "Password"), Part("hidden", "Hidden", "yes, if it is not shown"))),
+    "network": ("wireless network", (Part("name", "Name", "", True), Part("password", "Password"), Part("hidden", "Hidden", "yes, if the network is hidden"))),
     "event": ("event", (
         Part("what", "What", "", True), Part("begin", "Begins", "2026-07-04 19:30", True), Part("end", "Ends", "2026-07-04 22:00"), Part("where", "Where"),
     )),
-    "text": ("any words", (Part("words", "Words", "", True),)),
+    "text": ("plain text", (Part("words", "Words", "", True),)),
 }  # fmt: skip
 """By kind: what it is called, and its parts."""
 
@@ -67,7 +67,7 @@ def written(message: Message) -> str:
         parts = {name: value.strip() for name, value in message.parts.items()}
     for part in PARTS[message.kind][1]:
         if part.needed and not parts.get(part.name):
-            raise MessageError(f"Say what stands under “{part.word}”.")
+            raise MessageError(f"Fill in “{part.word}”.")
     return _WRITERS[message.kind](parts)
 
 
@@ -88,20 +88,20 @@ def _web(parts: Mapping[str, str]) -> str:
     address = address if re.match(r"[A-Za-z][A-Za-z0-9+.-]*:", address) else f"https://{address}"
     host = urlsplit(address).hostname
     if " " in address or not host or "." not in host:
-        raise MessageError("An address of the web is written like slackwater.example/evening.")
+        raise MessageError("Type a web address, such as slackwater.example/evening.")
     return address
 
 
 def _phone(parts: Mapping[str, str]) -> str:
     number = re.sub(r"[\s().\u2010-\u2013/-]", "", parts["number"])
     if not re.fullmatch(r"\+?[0-9*#]{2,20}", number):
-        raise MessageError("A telephone number has figures, best with its country: +44 1632 960001.")
+        raise MessageError("Type a telephone number in figures, preferably with the country code: +44 1632 960001.")
     return f"tel:{number}"
 
 
 def _mail(parts: Mapping[str, str]) -> str:
     if not re.fullmatch(r"[^@\s]+@[^@\s]+\.[^@\s]+", parts["to"]):
-        raise MessageError("An e-mail address is written like hides@slackwater.example.")
+        raise MessageError("Type an e-mail address, such as hides@slackwater.example.")
     more = "&".join(f"{name}={quote(parts[name])}" for name in ("subject", "body") if parts.get(name))
     return f"mailto:{quote(parts['to'], safe='@+._-')}" + (f"?{more}" if more else "")
 
@@ -145,7 +145,7 @@ def _network(parts: Mapping[str, str]) -> str:
 def _event(parts: Mapping[str, str]) -> str:
     begin, end = _time(parts["begin"]), _time(parts["end"]) if parts.get("end") else None
     if end is not None and end < begin:
-        raise MessageError("It ends before it begins.")
+        raise MessageError("The end is before the start.")
     lines = [
         "BEGIN:VCALENDAR",
         "VERSION:2.0",
@@ -163,7 +163,7 @@ def _time(typed: str) -> datetime:
     try:
         return datetime.fromisoformat(typed).replace(tzinfo=None)
     except ValueError as error:
-        raise MessageError("A time is typed like 2026-07-04 19:30.") from error
+        raise MessageError("Type a date and time, such as 2026-07-04 19:30.") from error
 
 
 _WRITERS: dict[str, Callable[[Mapping[str, str]], str]] = {

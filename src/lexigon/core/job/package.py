@@ -63,7 +63,7 @@ def written_at(data: bytes) -> datetime:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             return datetime(*archive.getinfo("job.json").date_time, tzinfo=timezone.utc)
     except (zipfile.BadZipFile, KeyError, ValueError) as error:
-        raise PackageError("This is no .lexigon file.") from error
+        raise PackageError("This is not a .lexigon file.") from error
 
 
 def read_files(data: bytes) -> dict[str, bytes]:
@@ -84,7 +84,7 @@ def read(data: bytes) -> Job:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             entries = archive.infolist()
             if len(entries) > MOST_FILES:
-                raise PackageError("This file holds more parts than a job can have; it was not opened.")
+                raise PackageError("This file holds more parts than a job can have. It was not opened.")
             for entry in entries:
                 name = entry.filename
                 if (
@@ -94,13 +94,13 @@ def read(data: bytes) -> Job:
                     or "\0" in name
                 ):
                     raise PackageError(
-                        f"This file tries to write outside its own folder (“{name[:60]}”); it was not opened."
+                        f"This file tries to write outside its own folder (“{name[:60]}”). It was not opened."
                     )
             total = sum(entry.file_size for entry in entries)
             if total > MOST_BYTES or total > max(10_000_000, len(data) * MOST_RATIO):
-                raise PackageError("This file unpacks to far more than a job needs; it was not opened.")
+                raise PackageError("This file unpacks to far more than a job needs. It was not opened.")
             if "job.json" not in archive.namelist():
-                raise PackageError("This is a zip file, but there is no job in it.")
+                raise PackageError("This is a zip file without a job.")
             with archive.open("job.json") as source:
                 text = source.read(MOST_BYTES + 1)
     except (

@@ -20,7 +20,7 @@ def page_range(text: str, count: int) -> list[int]:
         if begin > end:
             raise LexigonError(f"The range {begin}-{end} runs backwards.")
         if begin < 1 or end > count:
-            raise LexigonError(f"The job has pages 1 to {count}; “{part.strip()}” lies outside.")
+            raise LexigonError(f"The job has pages 1 to {count}; “{part.strip()}” is outside this range.")
         pages += range(begin - 1, end)
     return pages
 

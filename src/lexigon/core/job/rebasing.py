@@ -45,14 +45,14 @@ class Shift:
         if place.paragraph != self.paragraph:
             return place
         if self.gone:
-            raise Stale("The paragraph you were typing in was deleted in another window.")
+            raise Stale("The paragraph that you were typing in was deleted in another window.")
         if place.offset <= self.at:
             return place
         if self.to:
             return Place(self.to, place.offset - self.at + self.by)
         if place.offset >= self.at + self.removed:
             return replace(place, offset=place.offset + self.inserted - self.removed)
-        raise Stale("The words you were typing in were changed in another window at the same moment.")
+        raise Stale("The words that you were typing in were changed in another window at the same moment.")
 
     def past(self, typed: ReplaceText) -> Shift | None:
         """The shift as it reads once ``typed`` was done first; None if ``typed`` replaced what it is about."""

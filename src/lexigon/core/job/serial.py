@@ -144,7 +144,7 @@ def _told(cls: Any, error: Any) -> str:
         known = {item.name for part in _parts(cls) for item in fields(part)}
         near = get_close_matches(place[-1], known, 1)
         where = f" (at {' > '.join(place[:-1])})" if place[:-1] else ""
-        return f"“{place[-1]}” is not a name that is known here{f'; “{near[0]}” is' if near else ''}{where}."
+        return f"“{place[-1]}” is not a known name{f'; “{near[0]}” is' if near else ''}{where}."
     if kind in ("missing", "missing_argument"):
         return f"“{place[-1] if place else 'A value'}” is missing{where}."
     if kind in ("too_long", "too_short"):
@@ -190,7 +190,7 @@ def parsed(text: str | bytes, what: str) -> Any:
         if not below:
             return data
         level = below
-    raise FormError(f"{what} is nested deeper than anything that is written here.")
+    raise FormError(f"{what} is nested too deeply.")
 
 
 def job_to_json(job: Job) -> str:

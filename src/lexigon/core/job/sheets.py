@@ -26,7 +26,7 @@ def cells_of(text: str, parted: str = "") -> list[list[str]]:
     except csv.Error as error:  # a cell that is longer than any: a mark that opens it is never closed
         raise LexigonError(
             "These cells cannot be read: a quotation mark in them is never closed, so that everything after it is one cell. "
-            "Delete it, or write it twice."
+            "Delete or double it."
         ) from error
     wide = max(map(len, rows), default=0)
     if len(rows) > MOST_ROWS or wide > MOST_COLUMNS:

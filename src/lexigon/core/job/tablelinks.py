@@ -42,7 +42,7 @@ class Refreshed:
             (self.new, "row", "new"),
             (self.gone, "row", "gone"),
             (self.merged, "cell", "merged"),
-            (self.kept, "place", "kept as changed by hand"),
+            (self.kept, "place", "left as you changed them"),
         )
         said = [f"{count} {word}{'s' * (count != 1)} {what}" for count, word, what in counts if count]
         return ", ".join(said) or "nothing has changed"
@@ -97,7 +97,7 @@ def _refreshed(table: TextTable, theirs: Sequence[Sequence[str]], source: str) -
     from_base = {there: here for here, there in pairs.items()}
     straight = all(pairs.get(at) == at for at in range(len(base))) and len(given) == len(base)
     if not straight and any(cell.down > 1 for row in table.rows for cell in row):
-        raise LexigonError("Rows come or go, but cells of this table stand over several rows: part these first.")
+        raise LexigonError("The file has more or fewer rows, but this table has merged cells. Split them first.")
     made = Refreshed(table)
     followers: dict[int, list[int]] = {}
     last = -1
@@ -131,7 +131,7 @@ def _refreshed(table: TextTable, theirs: Sequence[Sequence[str]], source: str) -
                 rows.append(table.rows[there])
             rows += [table.rows[other] for other in followers.get(there, ())]
     if not rows:
-        raise LexigonError("The file holds no cells.")
+        raise LexigonError("The file contains no cells.")
     made.table = replace(
         table,
         rows=tuple(rows),

@@ -62,7 +62,7 @@ class Archive:
             raise ManuscriptError(DAMAGED) from error
         self._left -= len(found)
         if len(found) > most or self._left < 0:
-            raise ManuscriptError("This document unpacks to far more than a manuscript holds.")
+            raise ManuscriptError("This document unpacks to far more than a manuscript can contain.")
         return found
 
     def xml(self, name: str) -> Any | None:

@@ -36,7 +36,7 @@ def decode(data: bytes) -> Decoded:
     Raises ManuscriptError for what is no text: pictures, archives, empty files, files over 40 MB.
     """
     if not data.strip():
-        raise ManuscriptError("The file is empty; there is no text in it.")
+        raise ManuscriptError("The file is empty.")
     if len(data) > LARGEST:
         raise ManuscriptError(
             f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
@@ -54,7 +54,7 @@ def decode(data: bytes) -> Decoded:
         )
     cleaned = clean(text.replace("\f", "\n\n"))
     if not cleaned.strip():
-        raise ManuscriptError("The file is empty; there is no text in it.")
+        raise ManuscriptError("The file is empty.")
     return Decoded(cleaned, encoding, controls)
 
 

@@ -69,13 +69,13 @@ def read_docx(archive: Archive) -> Source:
     root = archive.xml("word/document.xml")
     root = _main(archive) if root is None else root
     if root is None:
-        raise ManuscriptError("This is a zip file, but no text document.")
+        raise ManuscriptError("This is a zip file, not a text document.")
     source = Source("DOCX")
     reader = _Reader(archive, source)
     body = root.find(f"{W}body")
     if body is None:
         raise ManuscriptError(
-            "This document says nothing that can be read (it may be of the strict kind: save it as DOCX once more)."
+            "No text could be read from this document. Save it again as a regular DOCX file and import that."
         )
     if "word/vbaProject.bin" in archive.names:
         source.told["macros"] += 1

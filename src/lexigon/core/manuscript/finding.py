@@ -189,7 +189,7 @@ def _matcher(query: Query, until: float) -> Callable[[str], Iterator[Found]]:
     if not query.words:
         return lambda text: iter([(0, len(text), ())] if text else [])
     if len(query.words) > LONGEST:
-        raise SearchError(f"What is looked for has at most {LONGEST:,} characters.")
+        raise SearchError(f"The text to find has at most {LONGEST:,} characters.")
     words = query.words if query.marks else folded(query.words)
     source = pattern_of(words, escape=not query.pattern)
     if query.whole:
@@ -197,7 +197,7 @@ def _matcher(query: Query, until: float) -> Callable[[str], Iterator[Found]]:
     try:
         wanted = regex.compile(source, regex.VERSION1 | (0 if query.case else regex.IGNORECASE | regex.FULLCASE))
     except (regex.error, RecursionError, OverflowError) as error:
-        raise SearchError(f"The pattern cannot be read: {error}.") from error
+        raise SearchError(f"The regular expression is not valid: {error}.") from error
 
     def matches(text: str) -> Iterator[Found]:
         left = until - time.monotonic()
@@ -212,7 +212,9 @@ def _matcher(query: Query, until: float) -> Callable[[str], Iterator[Found]]:
                         tuple(text[a:b] if a >= 0 else "" for a, b in map(match.span, range(1, wanted.groups + 1))),
                     )
         except TimeoutError as error:
-            raise SearchError("The pattern takes too long. Make it simpler, or look through one text.") from error
+            raise SearchError(
+                "The regular expression takes too long. Simplify it, or search one story only."
+            ) from error
 
     return matches
 
@@ -313,7 +315,7 @@ def exchanged(
     if exchange.swatch and exchange.swatch not in job.swatches:
         raise SearchError("That swatch is no longer in the job.")
     if exchange.words is not None and len(exchange.words) > LONGEST:
-        raise SearchError(f"What comes in its place has at most {LONGEST:,} characters.")
+        raise SearchError(f"The replacement has at most {LONGEST:,} characters.")
     wanted: dict[tuple[Where, str], list[Hit]] = {}
     held = count = 0
     for number, hit in enumerate(hits(job, query, seconds)):

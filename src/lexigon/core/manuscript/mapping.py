@@ -28,11 +28,11 @@ LEAVE_OUT = "-"
 NAMED: tuple[tuple[str, str, str], ...] = (
     (r"^(caption|figure|illustration|bildunterschrift|beschriftung|légende).*, of tables$|\b(table|tabellen|tableau).*(caption|title|über|légende)", "tablecaption", "a table’s caption, by its name and words"),
     (r"^(caption|figure|illustration|bildunterschrift|abbildung|beschriftung|légende)\b", "caption", "a caption, by its name"),
-    (r"\b(sub ?title|untertitel|sous-titre)\b", "subtitle", "a subtitle, by its name"), (r"\b(author|by ?line|verfasser|auteur)\b", "author", "who wrote it, by its name"),
+    (r"\b(sub ?title|untertitel|sous-titre)\b", "subtitle", "a subtitle, by its name"), (r"\b(author|by ?line|verfasser|auteur)\b", "author", "an author’s name, by its style name"),
     (r"^(book |document )?(title|titel|titre)$", "title", "the title, by its name"), (r"\b(dedication|widmung)\b", "dedication", "a dedication, by its name"),
     (r"\b(quot(e|es|ations?)|block ?text|zitat|citation|extract|letter|epigraph|motto)\b", "quote", "a quotation, by its name"),
     (r"\b(verse|poem|poetry|lyric|stanza|gedicht|song)\b", "verse", "verse, by its name"), (r"\b(scene|break|ornament|separator|asterism)\b", "scene", "a scene break, by its name"),
-    (r"\b(imprint|copyright|colophon|impressum)\b", "imprint", "an imprint, by its name"), (r"^(toc|contents|table of contents|inhaltsverzeichnis)\b", LEAVE_OUT, "a list of contents, which is made anew"),
+    (r"\b(imprint|copyright|colophon|impressum)\b", "imprint", "an imprint, by its name"), (r"^(toc|contents|table of contents|inhaltsverzeichnis)\b", LEAVE_OUT, "a table of contents, which is generated again"),
     (r"^(part|teil|partie)\b.*", "part", "a part’s heading, by its name"), (r"^chapter\b.*(number|title|head)", "chapter", "a chapter’s heading, by its name"),
 )  # fmt: skip
 BODY = re.compile(
@@ -41,10 +41,10 @@ BODY = re.compile(
 )
 CAPTION = re.compile(r"(caption|bildunterschrift|beschriftung|légende)\b", re.IGNORECASE)
 OF_TABLE = re.compile(r"(table|tabelle|tableau|tab\.)\s", re.IGNORECASE)
-BOLD_LINES = "lines in bold by hand"
+BOLD_LINES = "lines formatted as bold"
 """What paragraphs are gathered under that are in no heading's style, and look like headings all the same."""
-CAPITAL_LINES = "lines in capitals by hand"
-PICTURES = "pictures by themselves"
+CAPITAL_LINES = "lines typed in capitals"
+PICTURES = "pictures in separate paragraphs"
 """What paragraphs are gathered under that hold a picture and nothing else, and are in the style of running text."""
 FIGURE = "figure"
 NAMED_LOOKS = ("emphasis", "strong", "smallcaps")
@@ -126,7 +126,7 @@ def survey(source: Source, own: Mapping[str, str] = MappingProxyType({})) -> tup
         target, why = (
             (own[name.casefold()], "the job’s style of that name")
             if name.casefold() in own
-            else (FIGURE if FIGURE in own.values() else "body", "a picture by itself")
+            else (FIGURE if FIGURE in own.values() else "body", "a picture in a separate paragraph")
             if name == PICTURES
             else _guess(name, use, levels, body, top_alone)
         )
@@ -179,7 +179,7 @@ def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool
         return "section", "short lines, larger or bolder than the text"
     if use.italic * 2 > use.count and use.count > 1 and use.short < use.count:
         return "quote", "whole paragraphs in italics"
-    return "body", "nothing says otherwise"
+    return "body", "no other clue"
 
 
 def converted(

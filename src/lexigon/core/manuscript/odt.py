@@ -63,7 +63,7 @@ def read_odt(archive: Archive) -> Source:
     root = archive.xml("content.xml")
     body = root.find(f"{OFFICE}body/{OFFICE}text") if root is not None else None
     if root is None or body is None:
-        raise ManuscriptError("This is a zip file, but no text document.")
+        raise ManuscriptError("This is a zip file, not a text document.")
     source = Source("ODT")
     reader = _Reader(archive, source, [part for part in (archive.xml("styles.xml"), root) if part is not None])
     builder = Builder(source)

@@ -50,7 +50,7 @@ def is_long(data: bytes) -> bool:
 def source_of(data: bytes, name: str = "") -> Source | None:
     """What a document says; None for plain text, which has no styles of its own. Raises ManuscriptError."""
     if not data.strip():
-        raise ManuscriptError("The file is empty; there is no text in it.")
+        raise ManuscriptError("The file is empty.")
     if len(data) > LARGEST:
         raise ManuscriptError(
             f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
@@ -89,7 +89,7 @@ def read(
     if source is None:
         return arranged(read_plain(decode(data), cleaner), cleaner)
     if not source.paragraphs:
-        raise ManuscriptError("There is no text in this document.")
+        raise ManuscriptError("This document contains no text.")
     return arranged(converted(source, mapping or {}, cleaner, own, headed), cleaner)
 
 
@@ -101,12 +101,12 @@ def _from_archive(data: bytes) -> Source:
         ):
             return read_odt(archive)
         if kind == "application/vnd.lexigon+zip":
-            raise ManuscriptError("This is a job of Lexigon: open it on the shelf.")
+            raise ManuscriptError("This is a Lexigon job. Open it from the shelf.")
         if any(name.startswith("word/") for name in archive.names) or "_rels/.rels" in archive.names:
             if any(name.startswith(("xl/", "ppt/")) for name in archive.names):
                 raise ManuscriptError("This is a table or slides, not a text document.")
             return read_docx(archive)
-    raise ManuscriptError("This is a zip file, but no text document: unpack it and import what is inside.")
+    raise ManuscriptError("This is a zip file, not a text document. Unpack it and import the files inside.")
 
 
 def _begins_as_html(text: str) -> bool:

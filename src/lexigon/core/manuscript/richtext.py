@@ -82,7 +82,7 @@ def from_html(source: str, job: Job, keep: Keep | None = None) -> Pasted:
     """A piece of HTML as paragraphs, read as a manuscript is: in the job's own styles where it names them, else in none; with its notes, its
     tables and (where ``keep`` says how) its pictures. Raises LexigonError if it is none or too long."""
     if len(source) > LARGEST:
-        raise LexigonError("That is more text than can be pasted at once; import it as a manuscript.")
+        raise LexigonError("This is more text than can be pasted at once. Import it as a manuscript.")
     source = source.replace("\x00", "")
     if not source.strip():
         return Pasted(Carried(), {})

@@ -167,7 +167,7 @@ class Builder:
         self._length += len(words)
         self._all += len(words)
         if self._all > MOST_LETTERS:
-            raise ManuscriptError("This holds more text than a job can have.")
+            raise ManuscriptError("This is more text than a job can contain.")
 
     @property
     def begun(self) -> bool:
@@ -179,7 +179,7 @@ class Builder:
         """The paragraph is complete; an empty one is kept, so that it can be told."""
         text = "".join(self._text)
         if len(self.made) >= MOST_PARAGRAPHS:
-            raise ManuscriptError(f"This has more than {MOST_PARAGRAPHS:,} paragraphs; split it into parts.")
+            raise ManuscriptError(f"This has more than {MOST_PARAGRAPHS:,} paragraphs. Split it into parts.")
         names, self.names = tuple(self.names[:20]), []
         self.made.append(
             SourceParagraph(text, tuple(self._spans), style, level, align, listed, starts_page, size, names)

@@ -112,7 +112,7 @@ def odd_headings(paragraphs: Iterable[Paragraph]) -> tuple[Odd, ...]:
         elif text and often[text] >= OFTEN:
             why = f"the same words {often[text]} times"
         elif behind is None or (behind.style == p.style and p.style != "part"):
-            why = "nothing stands under it"
+            why = "no text follows it"
         if why:
             found.append(Odd(number, _begun(text), why))
     return tuple(found)

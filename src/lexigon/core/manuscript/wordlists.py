@@ -94,14 +94,12 @@ def vetted(aff: bytes, dic: bytes) -> None:
         raise WordListError(f"A dictionary has at most {LARGEST // 10**6} MB.")
     lines = dic.split(b"\n", 3)
     if len(lines) < 2 or not lines[0].strip(b"\xef\xbb\xbf \r").isdigit():
-        raise WordListError("This is no dictionary: a .dic file begins with the number of its words.")
+        raise WordListError("This is not a dictionary. A .dic file starts with the number of its words.")
     with tempfile.TemporaryDirectory() as folder:
         Path(folder, "own.aff").write_bytes(aff)
         Path(folder, "own.dic").write_bytes(dic)
         if run_apart(__name__, [folder], SECONDS) != FINE:
-            raise WordListError(
-                "This dictionary cannot be read: its two files do not go together, or ask for too much."
-            )
+            raise WordListError("This dictionary cannot be read, because its two files do not match or are too large.")
 
 
 def _try(folder: str) -> None:

@@ -112,7 +112,7 @@ def read_sheets(data: bytes, language: str) -> list[Sheet]:
         raise ManuscriptError(DAMAGED) from error
     found = [one for one in made if one.rows]
     if not found:
-        raise ManuscriptError("The workbook is empty; there are no cells in it.")
+        raise ManuscriptError("The workbook is empty.")
     return found
 
 
@@ -197,7 +197,7 @@ def _rows(sheet: Any, language: str) -> tuple[int, tuple[tuple[str, ...], ...]]:
         filled += sum(map(bool, words))
         if seen > MOST_SEEN or filled > MOST_CELLS:
             raise ManuscriptError(
-                f"A sheet has at most {MOST_CELLS:,} cells that hold something. Divide it into several."
+                f"A sheet has at most {MOST_CELLS:,} cells with content. Divide it into several sheets."
             )
         while words and not words[-1]:
             words.pop()

@@ -55,7 +55,7 @@ def _whole(size: float, dots: int) -> float:
         return size
     count = floor(size * dots / 72 + 1e-6)
     if count < 1:
-        raise CodeError("The frame is too small: a module would be less than a dot of the press.")
+        raise CodeError("The frame is too small: a module would be smaller than a device dot.")
     return count * 72 / dots
 
 
@@ -67,7 +67,7 @@ def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
         return [Path(tuple(step for loop in loops for step in polygon_path(loop)), fill, even_odd=True)]
     bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), box)
     if not bars:
-        raise CodeError("The frame is too low for the bars of its code.")
+        raise CodeError("The frame is not high enough for the bars of the code.")
     made: list[Item] = [Path(tuple(step for bar in bars for step in polygon_path(polygon_of(bar))), fill)]
     steps = tuple(step for text, box in words for step in _words(text, box))
     return [*made, Path(steps, fill)] if steps else made

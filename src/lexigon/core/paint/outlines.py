@@ -19,18 +19,16 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
         next((f for f in Display(composition).page(page).frames if f.frame.id == frame_id), None) if page >= 0 else None
     )
     if art is None or art.inherited or art.frame.id not in {f.id for f in job.pages[page].frames}:
-        raise LexigonError(
-            "Only text of a page's own frame is made into shapes; take the frame over from its master first."
-        )
+        raise LexigonError("Text of master pages cannot be converted to outlines. Override the frame first.")
     if art.overset:
-        raise LexigonError("Part of this story is overset and would be lost: make it fit first.")
+        raise LexigonError("Part of this story is overset and would be lost. Make it fit first.")
     if any(line.table for line in art.lines):
-        raise LexigonError("There is a table in this story, which would be lost: remove it first.")
+        raise LexigonError("This story contains a table, which would be lost. Remove it first.")
     if art.within:
-        raise LexigonError("There are notes or frames in this story, which would be lost: remove them first.")
+        raise LexigonError("This story contains notes or anchored frames, which would be lost. Remove them first.")
     story = job.stories.get(art.frame.story or "")
     if story is None or art.frame.story == job.main_story or len(story.frames) > 1:
-        raise LexigonError("Text that flows on through other frames stays text.")
+        raise LexigonError("Text that continues in other frames cannot be converted to outlines.")
     paths: dict[tuple[str, float], list[Step]] = {}
     for line in art.lines:
         for run in line.runs:
@@ -45,7 +43,7 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
         data = data_of(parts_of(path, rect))
         shapes.append(GlyphShapes(rect, data, swatch, tint))
     if not shapes:
-        raise LexigonError("There are no words in this frame.")
+        raise LexigonError("This frame contains no text.")
     words = "\n".join(p.text for p in story.paragraphs)
     return OutlineText(job.pages[page].id, frame_id, tuple(shapes), words)
 

@@ -158,7 +158,7 @@ def add(lines: Lines, place: Place, t: float) -> Lines:
     number, begin = place
     line = lines[number]
     if begin >= line.stretches or not 0 < t < 1:
-        raise NodeError("A node is added between two others.")
+        raise NodeError("A node can only be added between two others.")
     end = (begin + 1) % len(line.nodes)
     stretch = line.stretch(begin)
     if len(stretch) == 2:
@@ -275,9 +275,9 @@ def join(lines: Lines, one: Place, other: Place) -> Lines:
         node_at(lines, place)
         line = lines[place[0]]
         if line.closed or place[1] not in (0, len(line.nodes) - 1):
-            raise NodeError("Only the ends of open lines are joined.")
+            raise NodeError("Only ends of open lines can be joined.")
     if one == other:
-        raise NodeError("Choose two ends to join.")
+        raise NodeError("Select two ends to join.")
     if one[0] == other[0]:
         line = lines[one[0]]
         first, last = line.nodes[0], line.nodes[-1]

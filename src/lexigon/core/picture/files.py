@@ -82,7 +82,7 @@ def opened(source: bytes | Path) -> Image.Image:
             warnings.simplefilter("ignore")  # sizes are judged below, by our own bound
             picture = Image.open(io.BytesIO(source) if isinstance(source, bytes) else source, formats=FORMATS)
     except Image.DecompressionBombError as error:
-        raise PictureError("This picture says it has more pixels than can be shown.") from error
+        raise PictureError("This picture claims more pixels than can be shown.") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, RuntimeError) as error:
         raise PictureError(_what_instead(source)) from error
     if picture.width * picture.height > MOST_PIXELS:
@@ -98,9 +98,9 @@ def _what_instead(source: bytes | Path) -> str:
     except OSError:
         head = b""
     if head[4:8] == b"ftyp" and head[8:12] in (b"heic", b"heix", b"mif1", b"msf1"):
-        return "HEIC pictures cannot be read: save it as a JPEG or PNG first."
+        return "HEIC pictures cannot be read. Save it as JPEG or PNG first."
     if head.startswith((b"GIF8", b"BM")):
-        return "GIF and BMP pictures are for screens: save it as a PNG first."
+        return "GIF and BMP pictures cannot be imported. Save it as PNG first."
     return "This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor an SVG or PDF."
 
 
@@ -125,7 +125,9 @@ def facts_of(data: bytes, page: int = 1) -> Facts:
     if not data:
         raise PictureError("The file is empty.")
     if len(data) > MOST_BYTES:
-        raise PictureError(f"The file has {len(data) / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB.")
+        raise PictureError(
+            f"The file has {len(data) / 1e6:.0f} MB. A picture can have at most {MOST_BYTES // 10**6} MB."
+        )
     from lexigon.core.picture.focus import SMALL, focus_of  # what computes with pixels is slow to load
 
     if is_pdf(data):

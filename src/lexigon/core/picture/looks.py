@@ -132,7 +132,7 @@ def read(text: str) -> Look:
             _between(told.get("h", 0), 0, 3), int(_between(told.get("p", 1), 1, 2000)),
         )  # fmt: skip
     except (ValueError, TypeError, KeyError, AttributeError, RecursionError) as error:
-        raise LookError("That is no way to show a picture.") from error
+        raise LookError("There is no such way to show a picture.") from error
 
 
 def _between(value: Any, least: float, most: float) -> float:

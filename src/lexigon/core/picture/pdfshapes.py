@@ -32,7 +32,7 @@ NO_LETTER = 0xFFFFF
 """A code point that no font has a glyph for (Unicode, a noncharacter)."""
 HYPHENS = {2: (0x2D, 0x2010, 0xAD), 0xAD: (0xAD, 0x2D, 0x2010)}
 """What stands at the end of a divided word is told as 2."""
-TOO_MUCH = "There is too much on this page to become shapes: leave it a picture."
+TOO_MUCH = "This page is too complex to be converted to shapes. Leave it as a picture."
 CAPS: dict[int, Any] = {0: "butt", 1: "round", 2: "square"}
 JOINS: dict[int, Any] = {0: "miter", 1: "round", 2: "bevel"}
 
@@ -55,7 +55,7 @@ def read_page(path: Path, page: int = 1) -> tuple[Drawing, tuple[float, float]]:
     finally:
         document.close()
     if not reader.shapes:
-        raise PictureError("There is nothing on this page that could become shapes.")
+        raise PictureError("This page contains nothing that could be converted to shapes.")
     left = tuple(f"{count} {word}{'s' * (count > 1)}" for word, count in reader.left.items())
     return Drawing(tuple(reader.shapes), left), size
 

@@ -23,7 +23,7 @@ from lexigon.core.xmlhead import read_head
 MOST_BYTES = 8_000_000
 MOST_SHAPES = 5000
 MOST_STEPS = 60_000
-MANY_NODES = "This drawing has too many nodes to be taken as shapes: place it as a picture."
+MANY_NODES = "This drawing has too many nodes to be converted to shapes. Place it as a picture."
 PIXEL = 0.75
 SVG = "http://www.w3.org/2000/svg"
 LINK = "{http://www.w3.org/1999/xlink}href"
@@ -93,13 +93,13 @@ def read_svg(text: str, words: Callable[[Any], None] | None = None) -> Drawing:
     except SvgError:
         raise
     except RecursionError as error:
-        raise SvgError("This drawing refers to itself without end.") from error
+        raise SvgError("This drawing refers to itself endlessly.") from error
     except Exception as error:  # the reader meets nonsense with any kind of error
         raise SvgError("This drawing cannot be read.") from error
     if sum(len(shape.steps) for shape in made) > MOST_STEPS:
         raise SvgError(MANY_NODES)
     if not made:
-        raise SvgError("There is nothing to draw in this SVG.")
+        raise SvgError("This SVG contains nothing to draw.")
     return Drawing(tuple(made), left_out)
 
 
@@ -141,7 +141,7 @@ def _size(root: Any) -> tuple[float, float]:
         sides = [sides[0] or (sides[1] or 0) * shown[0] / shown[1], sides[1] or (sides[0] or 0) * shown[1] / shown[0]]
     width, height = sides[0] or 300.0, sides[1] or 150.0
     if not (0.1 <= width <= 100_000 and 0.1 <= height <= 100_000):
-        raise SvgError("This drawing has no size that could be shown.")
+        raise SvgError("The size of this drawing cannot be shown.")
     return width, height
 
 
@@ -158,7 +158,7 @@ def _parsed(text: str) -> Any:
     data = text.encode("utf-8", "replace")
     if len(data) > MOST_BYTES:
         raise SvgError(
-            f"This drawing has {len(data) / 1e6:.0f} MB; at most {MOST_BYTES // 10**6} MB are taken as shapes."
+            f"This drawing has {len(data) / 1e6:.0f} MB; at most {MOST_BYTES // 10**6} MB can be converted to shapes."
         )
     if b"<!ENTITY" in data.upper():
         raise SvgError("This drawing defines XML entities, which are not read.")
@@ -169,9 +169,9 @@ def _parsed(text: str) -> Any:
     try:
         root = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
-        raise SvgError("This is no SVG: it is broken, or something else.") from error
+        raise SvgError("This is not an SVG file, or it is damaged.") from error
     if etree.QName(root).localname != "svg":
-        raise SvgError("This is no SVG.")
+        raise SvgError("This is not an SVG file.")
     return root
 
 
@@ -241,7 +241,7 @@ def _expanded(root: Any) -> None:
 
     def size(one: Any, within: frozenset[Any]) -> int:
         if one in within:
-            raise SvgError("This drawing refers to itself without end.")
+            raise SvgError("This drawing refers to itself endlessly.")
         if one in known:
             return known[one]
         if len(within) > 200:
@@ -254,7 +254,7 @@ def _expanded(root: Any) -> None:
             count += size(target, inner) if target is not None else 0
         count += sum(size(child, inner) for child in one)
         if count > MOST_SHAPES:
-            raise SvgError(f"This drawing has more than {MOST_SHAPES:,} shapes: place it as a picture.")
+            raise SvgError(f"This drawing has more than {MOST_SHAPES:,} shapes. Place it as a picture.")
         known[one] = count
         return count
 

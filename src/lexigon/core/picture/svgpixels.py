@@ -37,7 +37,7 @@ def drawn(svg: bytes, most: int, size: tuple[float, float], fonts: Fonts) -> Ima
         picture = Image.open(io.BytesIO(made), formats=("PNG",))
         return picture.convert("RGBA")
     except OSError as error:
-        raise SvgError("This drawing cannot be drawn: it is broken, or asks for too much.") from error
+        raise SvgError("This drawing cannot be shown, because it is damaged or too complex.") from error
 
 
 def main() -> None:

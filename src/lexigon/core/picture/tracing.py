@@ -71,9 +71,7 @@ def traced(path: Path, colours: int = 6, detail: Detail = "medium", look: Look =
     return Traced(Drawing(shapes, drawing.left_out), sum(len(shape.steps) for shape in shapes))
 
 
-TOO_MUCH = (
-    "This picture has too much in it to become shapes: choose fewer colours or less detail, or leave it a picture."
-)
+TOO_MUCH = "This picture is too complex to be traced. Use fewer colours or less detail, or leave it as a picture."
 
 
 def _borders(flat: Image.Image) -> int:

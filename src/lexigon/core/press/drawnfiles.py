@@ -52,7 +52,7 @@ def normalised(data: bytes) -> bytes:
         if (page := _as_page(svg, size, seen)) is not None:
             return page
         if seen is None:
-            raise SvgError("This drawing is too thin to be drawn in pixels, and holds what is no outline.")
+            raise SvgError("This drawing is too thin to be converted to pixels and cannot be drawn as outlines.")
         most = min(max(max(size) / 96 * FINE, COMPARED), MOST_ACROSS)
         out = io.BytesIO()
         ppi = most / (max(size) / 96)

@@ -27,7 +27,7 @@ SECONDS = 60
 MEMORY = 3_000_000_000
 """Bytes of the process: the largest that are allowed take some 1,500 MB, and libraries reserve more than they use."""
 SMALL_BYTES, SMALL_PIXELS = 3_000_000, 4_000_000
-GAVE_UP = f"This picture is broken, or takes more than {MEMORY // 10**9} GB of memory or {SECONDS} seconds to read."
+GAVE_UP = f"This picture is damaged, or takes more than {MEMORY // 10**9} GB of memory or {SECONDS} seconds to read."
 
 
 @dataclass(slots=True, frozen=True)

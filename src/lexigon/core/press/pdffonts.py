@@ -126,7 +126,7 @@ class PdfFont:
         face, scale = self.face, self._per_mille
         if face.restricted:
             raise FontError(
-                f"The licence of {face.postscript_name} forbids embedding it in a file. Set its text in another font, or make outlines of it."
+                f"The licence of {face.postscript_name} does not allow embedding. Use another font, or convert its text to outlines."
             )
         if face.whole_only:
             glyphs, data, base = list(range(len(face.advances))), program_of(face), face.postscript_name

@@ -34,15 +34,15 @@ class Recipe:
     def told(self, unit: str = "mm") -> str:
         """What it makes, in a sentence."""
         if self.kind == "screen":
-            return "A PDF to read on screen: single pages, with bookmarks and links."
+            return "A PDF for reading on screen: single pages with bookmarks and links."
         if self.kind == "archive":
-            return f"A PDF/A-1b to keep: single pages in the inks of {self.profile} paper, all that they need within, nothing transparent."
+            return f"A PDF/A-1b for archiving: single pages in the inks of {self.profile} paper, everything embedded, no transparency."
         if self.kind == "png":
-            return f"A picture of each page, a PNG file of {self.ppi} pixels an inch."
+            return f"A PNG picture of each page at {self.ppi} ppi."
         form = "PDF/X-1a" if self.kind == "older" else "PDF/X-4"
         bleed = "with the bleed" if self.bleed else "without bleed"
         marks = f"crop marks {show(self.mark_offset, unit)} outside them" if self.marks else "no marks"
-        mixed = ", and with nothing transparent: what is mixed becomes pixels" if self.kind == "older" else ""
+        mixed = ", without transparency: transparent areas become pixels" if self.kind == "older" else ""
         return f"A {form} for offset on {self.profile} paper: the pages {bleed}, {marks}{mixed}."
 
 
@@ -51,7 +51,7 @@ RECIPES = {
     for recipe in (
         Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True, landscape="rotated"),
         Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True, landscape="rotated"),
-        Recipe("older", "Older printer, nothing transparent", "older", bleed=True, marks=True, information=True, landscape="rotated"),
+        Recipe("older", "PDF/X-1a (no transparency)", "older", bleed=True, marks=True, information=True, landscape="rotated"),
         Recipe("trim", "Printer, trimmed pages", "print", bleed=True, landscape="rotated"),
         Recipe("archive", "Archive", "archive", links=True),
         Recipe("screen", "Screen", "screen", links=True),

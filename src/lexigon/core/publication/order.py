@@ -93,7 +93,7 @@ class NumberOn(PutSection):
 
     @property
     def label(self) -> str:
-        return "Numbering on from the job before"
+        return "Continue numbering from the previous job"
 
 
 def numbering(job: Job, start: Start) -> list[Intent]:
@@ -109,7 +109,7 @@ class NumberAnew(PutSection):
 
     @property
     def label(self) -> str:
-        return "Numbering from 1 again"
+        return "Number from 1"
 
 
 def anew(job: Job) -> list[Intent]:

@@ -151,7 +151,7 @@ class AlignStyles:
     """(table, id in the leading job)."""
     fonts: tuple[OwnFont, ...] = ()
     """The leading job's own fonts whose files this one may use."""
-    label = "Bringing styles into line"
+    label = "Match styles to the lead job"
 
     def expand(self, job: Job) -> list[Primitive]:
         lead, ids = self.lead, counterparts(self.lead, job)
@@ -175,7 +175,7 @@ class AlignStyles:
                 if own.get(made.id) != made:
                     edits.append(put(table, made))
         if not edits:
-            raise LexigonError("That is as in the leading job already.")
+            raise LexigonError("This already matches the lead job.")
         known, families = {font.file for font in job.fonts.values()}, set(_families(chosen, lead))
         for font in self.fonts:
             if font.file not in known and font.family in families:

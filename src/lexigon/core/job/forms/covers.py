@@ -35,7 +35,9 @@ def spine_width(pages: int, paper: Paper | None) -> float:
     if pages > 5000:
         raise LexigonError("More than 5,000 pages cannot be bound as one book.", "pages")
     if paper is None:
-        raise LexigonError("The spine cannot be computed without a paper: choose one, or type the spine.", "paper")
+        raise LexigonError(
+            "The spine cannot be computed without a paper. Select a paper, or type the spine width.", "paper"
+        )
     return pages * paper.page
 
 
@@ -101,7 +103,7 @@ def contradictions(cover: Cover, paper: Paper | None, unit: str = "in") -> list[
         return []
     fits = round(cover.spine / paper.page)
     return [
-        f"The spine was typed as {show(cover.spine, unit)}, but {cover.pages} pages of {paper.name.lower()} make "
+        f"You typed a spine of {show(cover.spine, unit)}, but {cover.pages} pages of {paper.name.lower()} make "
         f"{show(computed, unit)}, and a cover {show(cover_size(cover, computed)[0], unit)} wide instead of "
         f"{show(cover_size(cover, cover.spine)[0], unit)}. {show(cover.spine, unit)} would be about {fits} pages."
     ]

@@ -40,10 +40,10 @@ def _facings(fold: Fold) -> tuple[list[str], list[str]]:
     """What each panel is, outside and inside, each in its own order on the sheet."""
     count = fold.panels
     if fold.fold == "half":
-        inside = ["inside left", "inside right"] if fold.direction == "side" else ["inside top", "inside foot"]
+        inside = ["inside left", "inside right"] if fold.direction == "side" else ["inside top", "inside bottom"]
         return ["back", "front"], inside
     if fold.fold == "letter":
-        return ["rolled-in flap", "back", "front"], ["inside 1", "inside 2", "inside flap"]
+        return ["roll-in flap", "back", "front"], ["inside 1", "inside 2", "inside flap"]
     if fold.fold == "gate":
         if count == 3:
             return ["front, right half", "back", "front, left half"], ["left gate", "centre", "right gate"]

@@ -22,17 +22,17 @@ class PutAlong:
     object: str
     text: Words
     do: Literal["put-along"] = "put-along"
-    label = "Putting words along an outline"
+    label = "Add text on a path"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         one, objects, edits = own_frame(place, self.object)
         check_free(job, objects, one.id)
         if one.content is not None:
-            raise EditError("Only a shape that holds nothing takes words along its outline.")
+            raise EditError("Only an empty shape can have text on its outline.")
         words = " ".join(texts.clean(self.text).split())
         if not words:
-            raise EditError("Type the words.")
+            raise EditError("Type the text.")
         name = unused_name({story.name for story in job.stories.values()})
         paragraph = Paragraph(
             texts.new_id("p"), job.body, words,

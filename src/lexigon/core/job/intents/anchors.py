@@ -36,12 +36,12 @@ def _text_of(job: Job, story_id: str, what: str, in_cells: bool = False) -> None
     if in_cells and table_of(story_id) and text_of(job, story_id) is not None:
         return
     if table_of(story_id):
-        raise EditError(f"{what} stands in a text of the pages, not in the cell of a table.")
+        raise EditError(f"{what} can be in a story on pages, not in a table cell.")
     story = job.stories.get(story_id)
     if story is None:
         raise EditError("That story is no longer in the job.")
     if story.kind != "text" or not (story.frames or story_id == job.main_story):
-        raise EditError(f"{what} stands in a text of the pages, not in a note or on a master page.")
+        raise EditError(f"{what} can be in a story on pages, not in a note or on a master page.")
 
 
 @dataclass(slots=True, frozen=True)
@@ -54,13 +54,13 @@ class AddNote:
     text: str = ""
     kind: KeyOrEmpty = ""
     do: Literal["add-note"] = "add-note"
-    label = "Adding a note"
+    label = "Add note"
 
     def expand(self, job: Job) -> list[Primitive]:
         _text_of(job, self.story, "A note")
         kinds = {one.id: one for one in (*first_kinds(job, {self.kind}), *job.note_kinds.values())}
         if self.kind and self.kind not in kinds:
-            raise EditError("That kind of notes is no longer in the job.", "kind")
+            raise EditError("That kind of note is no longer in the job.", "kind")
         style = (kinds[self.kind].style if self.kind else next(iter(kinds.values())).style) or NOTE
         paragraphs = [Paragraph(texts.new_id("p"), style, line) for line in texts.clean(self.text).split("\n")]
         note = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
@@ -84,14 +84,14 @@ class AddInlay:
     name: str = ""
     where: Where = ""
     do: Literal["add-inlay"] = "add-inlay"
-    label = "Anchoring a frame in the story"
+    label = "Add anchored frame"
 
     def expand(self, job: Job) -> list[Primitive]:
-        _text_of(job, self.story, "A frame beside the lines" if self.where else "A frame in the line", not self.where)
+        _text_of(job, self.story, "An anchored frame", not self.where)
         check_rect(0.0, 0.0, self.width, self.height, SMALLEST_FRAME)
         edits: list[Primitive] = []
         inlay = Object(
-            texts.new_id("f"), self.name or ("Frame near the text" if self.where else "Frame in the line"), Pose(Rect(0.0, 0.0, self.width, self.height)), layer=base_layer(job),
+            texts.new_id("f"), self.name or ("Anchored frame"), Pose(Rect(0.0, 0.0, self.width, self.height)), layer=base_layer(job),
             make=self.spec or (PLAIN_SHAPE if self.text is None else FrameSpec()),
         )  # fmt: skip
         if self.text is not None:
@@ -110,7 +110,7 @@ class SetInlayPlace:
     inlay: str
     where: Where = ""
     do: Literal["set-inlay-place"] = "set-inlay-place"
-    label = "Placing an anchored frame"
+    label = "Move anchored frame"
 
     def expand(self, job: Job) -> list[Primitive]:
         found = anchored(job).get(self.inlay)

@@ -38,7 +38,7 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
     found: list[Held] = []
     for chosen in objects:
         if chosen.page == INLAYS:
-            raise EditError("Part of this is in the lines of a story, and moves with its words.")
+            raise EditError("Part of the selection is anchored in a story and moves with its text.")
         place = holder(job, chosen.page)
         one = outermost(place.objects, chosen.id)
         if chosen.inner:
@@ -49,7 +49,7 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
             check_free(job, place.objects, one.id)
         box = bounds_of((one,))
         if box is None:
-            raise EditError("A main text frame that fills the margins is where they are.")
+            raise EditError("A main text frame that fills the margins follows the margins. It cannot be moved.")
         found.append(Held(place, one, box))
     return found
 
@@ -80,7 +80,7 @@ class MoveObjects:
     dx: Length = 0.0
     dy: Length = 0.0
     do: Literal["move-objects"] = "move-objects"
-    label = "Moving"
+    label = "Move object"
 
     def expand(self, job: Job) -> list[Primitive]:
         return moved_by([(one, Affine.move(self.dx, self.dy)) for one in held(job, self.objects)])
@@ -94,12 +94,12 @@ class AlignObjects:
     edge: Literal["left", "centre", "right", "head", "middle", "foot"]
     to: To = "selection"
     do: Literal["align-objects"] = "align-objects"
-    label = "Aligning"
+    label = "Align object"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = held(job, self.objects)
         if len(chosen) < 2 and self.to in ("selection", "first"):
-            raise EditError("Choose at least two objects to align, or align to the page.")
+            raise EditError("Select at least two objects to align, or align to the page.")
         changes = []
         for one in chosen:
             if self.to == "selection":
@@ -143,15 +143,15 @@ class SpreadObjects:
     to: To = "selection"
     gap: Length | None = None
     do: Literal["spread-objects"] = "spread-objects"
-    label = "Spreading evenly"
+    label = "Distribute object"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = held(job, self.objects)
         if len({one.place.key for one in chosen}) > 1:
-            raise EditError("Choose objects of one page to spread them evenly.")
+            raise EditError("Select objects of one page to distribute them.")
         least = 2 if self.gap is not None or self.to != "selection" else 3
         if len(chosen) < least:
-            raise EditError(f"Choose at least {'two' if least == 2 else 'three'} objects to spread.")
+            raise EditError(f"Select at least {'two' if least == 2 else 'three'} objects to distribute.")
         start: Callable[[Rect], float] = (lambda box: box.x) if self.axis == "across" else (lambda box: box.y)
         size: Callable[[Rect], float] = (lambda box: box.width) if self.axis == "across" else (lambda box: box.height)
         chosen.sort(key=lambda one: start(one.box) + size(one.box) / 2)
@@ -178,12 +178,12 @@ class MatchSizes:
     width: bool = True
     height: bool = True
     do: Literal["match-sizes"] = "match-sizes"
-    label = "Making the same size"
+    label = "Match sizes"
 
     def expand(self, job: Job) -> list[Primitive]:
         first, *others = held(job, self.objects)
         if not others or not (self.width or self.height):
-            raise EditError("Select at least two objects to make them the same size.")
+            raise EditError("Select at least two objects to match their sizes.")
         changes = []
         for one in others:
             across = first.box.width / one.box.width if self.width else 1.0
@@ -196,7 +196,7 @@ class MatchSizes:
 class Resized:
     """What becomes of a measure: so many times what it was, and so many points more. ``0`` times sets it."""
 
-    times: Annotated[float, Within(0, 1000, "A size is changed to between 0 and 1,000 times what it was.")] = 0.0
+    times: Annotated[float, Within(0, 1000, "A size can be changed to at most 1,000 times the present one.")] = 0.0
     plus: Length = 0.0
 
     def of(self, was: float) -> float:
@@ -213,7 +213,7 @@ class SizeObjects:
     height: Resized = Resized(1.0)
     about: tuple[Part, Part] = (0.0, 0.0)
     do: Literal["size-objects"] = "size-objects"
-    label = "Changing sizes"
+    label = "Resize object"
 
     def expand(self, job: Job) -> list[Primitive]:
         return exchange((one, self._sized(one)) for one in held(job, self.objects))
@@ -225,7 +225,7 @@ class SizeObjects:
         if (width, height) == (rect.width, rect.height):
             return one.object
         if width <= 0 or height <= 0:
-            raise EditError("What is left of one of them would be nothing.")
+            raise EditError("One of the objects would become too small.")
         if one.object.rect is not None and one.object.group is None:
             x, y = rect.x - u * (width - rect.width), rect.y - v * (height - rect.height)
             return one.object.at(check_place(Rect(x, y, width, height)))
@@ -242,7 +242,7 @@ class FillArea:
     objects: Some
     to: Area = "bleed"
     do: Literal["fill-area"] = "fill-area"
-    label = "Filling the page"
+    label = "Enlarge object to fill area"
 
     def expand(self, job: Job) -> list[Primitive]:
         changes = []
@@ -263,15 +263,18 @@ class OrderObjects:
 
     @property
     def label(self) -> str:
-        return {"front": "To the front", "back": "To the back", "forward": "One forward", "backward": "One backward"}[
-            self.to
-        ]
+        return {
+            "front": "Bring object to front",
+            "back": "Send object to back",
+            "forward": "Bring object forward",
+            "backward": "Send object backward",
+        }[self.to]
 
     def expand(self, job: Job) -> list[Primitive]:
         edits: list[Primitive] = []
         for page, ids in by_holder(self.objects):
             if page == INLAYS:
-                raise EditError("Part of this is in the lines of a story, and moves with its words.")
+                raise EditError("Part of the selection is anchored in a story and moves with its text.")
             place = holder(job, page)
             taken = {outermost(place.objects, key).id for key in ids}
             for key in taken:

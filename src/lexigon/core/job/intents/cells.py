@@ -44,8 +44,8 @@ from lexigon.core.job.model.tables import CellHeight, CellTurn, CellVertical, Co
 from lexigon.core.job.tablegrid import Placed
 from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
 
-Row = Annotated[int, Within(0, MOST_ROWS, "That is no row of the table.")]
-Column = Annotated[int, Within(0, MOST_COLUMNS, "That is no column of the table.")]
+Row = Annotated[int, Within(0, MOST_ROWS, "The table has no such row.")]
+Column = Annotated[int, Within(0, MOST_COLUMNS, "The table has no such column.")]
 Edge = Literal["head", "right", "foot", "left", "across", "down"]
 """The rules of a rectangle of cells: its four sides, those between its rows (``across``) and between its columns (``down``)."""
 EDGES: tuple[Edge, ...] = ("head", "right", "foot", "left", "across", "down")
@@ -101,12 +101,12 @@ class SetCells:
     edges: Annotated[tuple[Edge, ...], Many(len(EDGES))] = ()
     rule: Stroke | None = None
     do: Literal["set-cells"] = "set-cells"
-    label = "Setting cells"
+    label = "Format cells"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, span, cells = meant(job, self.cells)
         if self.rule is not None and self.rule.style and self.rule.style not in job.rule_styles:
-            raise EditError("That style of rules is no longer in the job.")
+            raise EditError("That rule style is no longer in the job.")
         said = {name: getattr(self, name) for name in ("vertical", "fill", "turn", "height")}
         looks = {name: value for name, value in said.items() if value is not None} | dict.fromkeys(self.as_style)
         made = {(one.row, one.number): replace(one.cell, **looks) for one in cells}
@@ -209,7 +209,7 @@ class PutInCells:
 
     @property
     def label(self) -> str:
-        return "Putting rows into a table" if self.way == "rows" else "Putting columns into a table"
+        return "Insert table rows" if self.way == "rows" else "Insert table columns"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, span, _ = meant(job, self.cells)
@@ -245,7 +245,7 @@ class TakeOutCells:
 
     @property
     def label(self) -> str:
-        return "Taking rows out of a table" if self.way == "rows" else "Taking columns out of a table"
+        return "Delete table rows" if self.way == "rows" else "Delete table columns"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = meant(job, self.cells)[0]
@@ -256,7 +256,7 @@ class TakeOutCells:
         count = len(table.rows) if rows else table.columns
         first, last = min(first, count - 1), min(last, count - 1)
         if last - first + 1 == count:
-            raise EditError("A table has at least one cell; to remove the table, delete it in the story.")
+            raise EditError("A table must have at least one cell. To remove the table, delete it in the story.")
         return _put(table, take_out(table, self.way, first, last))
 
 
@@ -266,15 +266,15 @@ class JoinCells:
 
     cells: Cells
     do: Literal["join-cells"] = "join-cells"
-    label = "Joining cells"
+    label = "Merge cells"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, span, cells = meant(job, self.cells)
         if len(cells) < 2:
-            raise EditError("Choose several cells to join them.")
+            raise EditError("Select several cells to merge them.")
         high = len(table.rows)
         if {_part(table, row, high) for row in (span.top, span.bottom)} != {_part(table, span.top, high)}:
-            raise EditError("Head rows, foot rows and the others are not joined with each other.")
+            raise EditError("Cells of head rows, foot rows and body rows cannot be merged with each other.")
         return _put(table, joined(table, meant(job, self.cells)[1]))
 
 
@@ -288,12 +288,12 @@ class PartCells:
 
     cells: Cells
     do: Literal["part-cells"] = "part-cells"
-    label = "Parting cells"
+    label = "Split cells"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, span, cells = meant(job, self.cells)
         if all(one.across == one.down == 1 for one in cells):
-            raise EditError("None of these cells goes over several rows or columns.")
+            raise EditError("None of these cells is merged.")
         styles = {(one.row, one.column): cell_paragraphs(table, one.row, one.number, job.body)[-1] for one in cells}
 
         def empty(row: int, column: int) -> Cell:
@@ -314,7 +314,7 @@ class SetCellWords:
     type: TypeSpec | None = None
     clear: bool = False
     do: Literal["set-cell-words"] = "set-cell-words"
-    label = "Setting the words of cells"
+    label = "Format text of cells"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, _, cells = meant(job, self.cells)
@@ -342,7 +342,7 @@ class SetColumns:
     align: ColumnAlign | None = None
     as_words: bool = False
     do: Literal["set-columns"] = "set-columns"
-    label = "Setting columns"
+    label = "Change columns"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, span, _ = meant(job, self.cells)
@@ -376,7 +376,7 @@ class ShowInCell:
 
     @property
     def label(self) -> str:
-        return "Placing a picture" if self.picture else "Adding a code"
+        return "Place picture" if self.picture else "Add code"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = job.tables.get(self.table)
@@ -393,7 +393,7 @@ class ShowInCell:
             name, alt = "Code", ""
             content = replace(self.code, text=normal(self.code.form, said))
         else:
-            raise EditError("Choose a picture, or say what a code is to hold.")
+            raise EditError("Select a picture, or type the content of the code.")
         place = Pose(Rect(0.0, 0.0, self.width, self.height))
         inlay = Object(texts.new_id("f"), name, place, content, layer=base_layer(job), make=FrameSpec(), alt=alt)
         words = cell_paragraphs(table, self.row, self.number, job.body)
@@ -411,7 +411,7 @@ class ClearCells:
 
     cells: Cells
     do: Literal["clear-cells"] = "clear-cells"
-    label = "Clearing cells"
+    label = "Clear cells"
 
     def expand(self, job: Job) -> list[Primitive]:
         table, _, cells = meant(job, self.cells)

@@ -31,5 +31,5 @@ def outermost(objects: Iterable[Object], key: str) -> Object:
     """An object, or the outermost group it is in. Raises EditError where it stands on the master page, or is gone."""
     found = next((one for one in objects if found_in((one,), key)), None)
     if found is None:
-        raise EditError("Something in the selection is on the master page, or is gone: take it over first.")
+        raise EditError("Part of the selection belongs to the master page or was deleted. Override it first.")
     return found

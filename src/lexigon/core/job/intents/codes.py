@@ -30,7 +30,7 @@ class AddCode:
     message: Message | None = None
     """What it says by its parts, in place of the code's text."""
     do: Literal["add-code"] = "add-code"
-    label = "Adding a code"
+    label = "Add code"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -74,19 +74,19 @@ class SetCode:
     message: Message | None = None
     """What it says by its parts, in place of ``text``."""
     do: Literal["set-code"] = "set-code"
-    label = "Setting a code"
+    label = "Edit code"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         frame, objects, edits = own_frame(place, self.frame)
         check_free(job, objects, frame.id)
         if frame.content is not None and frame.code is None:
-            raise EditError("This frame holds something else: a code needs an empty frame.")
+            raise EditError("This frame is not empty. A code needs an empty frame.")
         said = {name: value for name in SAID if (value := getattr(self, name)) is not None}
         if self.message is not None:
             said["text"] = written(self.message)
         if frame.code is None and not said.get("text"):
-            raise EditError("Say what the code is to hold.")
+            raise EditError("Type the content of the code.")
         code = replace(frame.code, **said) if frame.code else Code(**said)
         code = replace(code, text=normal(code.form, code.text))
         new = replace(frame, content=code)

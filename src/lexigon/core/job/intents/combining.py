@@ -17,15 +17,15 @@ from lexigon.core.job.outlining import outline_on_page, shaped_on_page
 from lexigon.core.path.combining import Shape, combined_shapes, normal, offset, parts_apart, pieces_of
 from lexigon.core.path.steps import Steps
 
-Distance = Annotated[float, Within(-2000, 2000, "An outline is moved by 2,000 pt at most.")]
-NOTHING = "Nothing would be left of them."
+Distance = Annotated[float, Within(-2000, 2000, "An outline can be offset by at most 2,000 pt.")]
+NOTHING = "Nothing would be left of the shapes."
 
 
 def _lowest_first(job: Job, place: Holder, objects: Some) -> list[Object]:
     """What is chosen on one page as it lies above each other, groups by their members."""
     chosen = held(job, objects)
     if len({one.place.key for one in chosen}) > 1:
-        raise EditError("Choose shapes of one page.")
+        raise EditError("Select shapes of one page.")
     wanted = {one.object.id for one in chosen}
     layers = list(job.layers)
     found = sorted(
@@ -60,28 +60,28 @@ class CombineShapes:
     @property
     def label(self) -> str:
         return {
-            "unite": "Uniting shapes", "subtract": "Taking shapes out", "intersect": "Keeping what shapes share",
-            "exclude": "Leaving out what shapes share", "divide": "Dividing shapes", "compound": "Making one path of shapes",
+            "unite": "Unite shapes", "subtract": "Subtract shapes", "intersect": "Intersect shapes",
+            "exclude": "Exclude overlap of shapes", "divide": "Divide shapes", "compound": "Combine shapes into one path",
         }[self.how]  # fmt: skip
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.objects[0].page)
         shapes = _lowest_first(job, place, self.objects)
         if len(shapes) < 2:
-            raise EditError("Choose at least two shapes.")
+            raise EditError("Select at least two shapes.")
         for one in shapes:
             check_nodes(place, one)
         like = shapes[0] if self.how == "subtract" else shapes[-1]
         for one in shapes:
             if one.content is not None and one is not like:
                 raise EditError(
-                    f"“{one.name or 'A frame'}” holds something that would be lost: only shapes are made one."
+                    f"“{one.name or 'A frame'}” has content that would be lost. Only empty shapes can be combined."
                 )
         given = [_shape(place, one) for one in shapes]
         made: tuple[Object, ...]
         if self.how == "divide":
             if like.content is not None:
-                raise EditError("A frame with something in it is not divided.")
+                raise EditError("A frame with content cannot be divided.")
             made = tuple(_new(place, shapes[n], steps, fresh=True) for steps, n in pieces_of(given))
         elif self.how == "compound":
             made = (_new(place, like, tuple(step for steps, _ in given for step in steps), even_odd=True),)
@@ -100,7 +100,7 @@ class PartShapes:
 
     objects: Some
     do: Literal["part-shapes"] = "part-shapes"
-    label = "Taking a path apart"
+    label = "Separate path"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.objects[0].page)
@@ -114,7 +114,7 @@ class PartShapes:
                 first, *others = parts
                 new[one.id] = (_new(place, one, first), *(_new(place, one, part, fresh=True) for part in others))
         if not new:
-            raise EditError("There is no path of several parts in the selection.")
+            raise EditError("The selection contains no path with several parts.")
         return place.with_objects(exchanged(place.objects, new))
 
 
@@ -127,7 +127,7 @@ class OffsetShapes:
     join: Literal["miter", "round", "bevel"] = "miter"
     copies: bool = True
     do: Literal["offset-shapes"] = "offset-shapes"
-    label = "Moving outlines"
+    label = "Offset outlines"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.objects[0].page)
@@ -136,11 +136,11 @@ class OffsetShapes:
             check_nodes(place, one)
             steps = offset(_shape(place, one), self.by, self.join)
             if not steps:
-                raise EditError("So far inward nothing is left of it.")
+                raise EditError("At this distance inward, nothing is left of the shape.")
             if self.copies:
                 copy = _new(
                     place,
-                    replace(one, content=None, alt="", name=f"{one.name or 'Shape'}, outline moved"),
+                    replace(one, content=None, alt="", name=f"{one.name or 'Shape'}, offset"),
                     steps,
                     fresh=True,
                 )

@@ -29,12 +29,12 @@ class PutCopy:
 
     @property
     def label(self) -> str:
-        return "Changing standing copy" if self.id else "Adding standing copy"
+        return "Change standing copy" if self.id else "Add standing copy"
 
     def expand(self, job: Job) -> list[Primitive]:
         name = texts.clean(self.name).strip()[:80]
         if not name:
-            raise EditError("Give the standing copy a name, by which it is inserted.", "name")
+            raise EditError("Type a name for the standing copy.", "name")
         if self.id is not None and self.id not in job.copies:
             raise EditError("That standing copy is no longer in the job.")
         if any(c.name.casefold() == name.casefold() and c.id != self.id for c in job.copies.values()):
@@ -53,7 +53,7 @@ class RemoveCopy:
     then: str = "ask"
     """``ask`` refuses; ``keep words`` turns each use into plain text, ``leave out`` takes it away; an id puts that copy in its place."""
     do: Literal["remove-copy"] = "remove-copy"
-    label = "Deleting standing copy"
+    label = "Delete standing copy"
 
     def expand(self, job: Job) -> list[Primitive]:
         copy = job.copies.get(self.id)
@@ -64,7 +64,7 @@ class RemoveCopy:
         if count:
             if self.then == "ask" or self.then not in ("keep words", "leave out", *job.copies) or self.then == self.id:
                 raise EditError(
-                    f"“{copy.name}” is used in {count} place{'s' * (count != 1)}: choose what becomes of them."
+                    f"“{copy.name}” is used in {count} place{'s' * (count != 1)}. Select what happens to them."
                 )
             for story in job.stories.values():
                 for index, paragraph in enumerate(story.paragraphs):

@@ -41,7 +41,7 @@ BESIDE = 12.0
 def _copyable(chosen: list[Held]) -> list[Held]:
     """The same. Raises EditError where the main text is among it, which has its own frames on every page."""
     if any(frame.main for one in chosen for frame in frames_in((one.object,))):
-        raise EditError("The frames of the main story belong to the pages: link frames instead of copying them.")
+        raise EditError("Frames of the main story belong to their pages and cannot be copied. Link frames instead.")
     return chosen
 
 
@@ -82,13 +82,13 @@ class DuplicateObjects:
     dx: Length = 0.0
     dy: Length = 0.0
     do: Literal["duplicate-objects"] = "duplicate-objects"
-    label = "Duplicating"
+    label = "Duplicate object"
 
     def expand(self, job: Job) -> list[Primitive]:
         return copies_of(job, _copyable(held(job, self.objects, free=False)), [Affine.move(self.dx, self.dy)])
 
 
-Count = Annotated[int, Within(1, 200, "Repeat at most 200 times each way.")]
+Count = Annotated[int, Within(1, 200, "Repeat at most 200 times in each direction.")]
 
 
 @dataclass(slots=True, frozen=True)
@@ -101,14 +101,14 @@ class RepeatObjects:
     dx: Length = 0.0
     dy: Length = 0.0
     do: Literal["repeat-objects"] = "repeat-objects"
-    label = "Repeating"
+    label = "Repeat object"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = _copyable(held(job, self.objects, free=False))
         if self.columns * self.rows < 2:
-            raise EditError("Say how many columns or rows there are to be.")
+            raise EditError("Type the number of columns or rows.")
         if (self.columns * self.rows - 1) * len(chosen) > MOST_COPIES:
-            raise EditError(f"That makes more than {MOST_COPIES:,} copies.")
+            raise EditError(f"This makes more than {MOST_COPIES:,} copies.")
         maps = [
             Affine.move(column * self.dx, row * self.dy)
             for row in range(self.rows)
@@ -126,17 +126,17 @@ class RepeatRound:
     objects: Some
     count: Count
     about: tuple[Length, Length]
-    over: Annotated[float, Within(-360, 360, "Once round is 360 degrees.")] = 360.0
+    over: Annotated[float, Within(-360, 360, "The angle is at most 360 degrees.")] = 360.0
     turned: bool = True
     do: Literal["repeat-round"] = "repeat-round"
-    label = "Repeating round a point"
+    label = "Repeat object around a point"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = _copyable(held(job, self.objects, free=False))
         if self.count < 2:
-            raise EditError("Say how many there are to be.")
+            raise EditError("Type the number of copies.")
         if (self.count - 1) * len(chosen) > MOST_COPIES:
-            raise EditError(f"That makes more than {MOST_COPIES:,} copies.")
+            raise EditError(f"This makes more than {MOST_COPIES:,} copies.")
         step = self.over / (self.count if abs(self.over) == 360 else self.count - 1)
         x, y = self.about
         box = around([one.box for one in chosen])
@@ -251,12 +251,12 @@ class PasteObjects:
     in_place: bool = False
     layer: str | None = None
     do: Literal["paste-objects"] = "paste-objects"
-    label = "Pasting objects"
+    label = "Paste object"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         if self.page == INLAYS:
-            raise EditError("Choose a page to paste on.")
+            raise EditError("Select a page to paste on.")
         edits: list[Primitive] = [
             put(name, entry)
             for name in NEEDED

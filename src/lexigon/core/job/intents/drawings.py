@@ -40,7 +40,7 @@ class AddDrawing:
     at: tuple[Length, Length] | None = None
     layer: str | None = None
     do: Literal["add-drawing"] = "add-drawing"
-    label = "Putting a drawing in"
+    label = "Import drawing"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)

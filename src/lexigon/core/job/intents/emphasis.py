@@ -27,7 +27,7 @@ class ToggleEmphasis:
     end: Place
     look: Literal["italic", "bold"]
     do: Literal["toggle-emphasis"] = "toggle-emphasis"
-    label = "Setting characters"
+    label = "Format characters"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, places = locate(job, self.story, self.start, self.end)

@@ -28,7 +28,7 @@ def led_after(job: Job, after: str, frame_id: str) -> tuple[str, list[str]]:
     found = job.find_frame(after)
     story_id = found[1].story if found else job.main_story
     if story_id is None or story_id not in job.stories:
-        raise EditError("That frame holds no text to lead on.")
+        raise EditError("That frame contains no text that could continue in another frame.")
     order = list(job.stories[story_id].frames)
     order.insert(order.index(after) + 1 if after in order else 0, frame_id)
     return story_id, order
@@ -42,22 +42,24 @@ class LinkFrames:
     into_page: str
     into: str
     do: Literal["link-frames"] = "link-frames"
-    label = "Linking a frame"
+    label = "Link frame"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.into_page)
         frame = next((f for f in place.frames if f.id == self.into), None)
         if frame is None or frame.main:
-            raise EditError("Text flows into that frame already.")
+            raise EditError("Another frame already flows into that frame.")
         if place.page is None:
-            raise EditError("Text is led on between frames of pages; a master's main frames are linked by themselves.")
+            raise EditError(
+                "Frames can be linked on pages. The main text frames of a master page are linked automatically."
+            )
         if self.after == self.into:
             raise EditError("A frame cannot flow into itself.")
         found = job.find_frame(self.after)
         story_id = found[1].story if found else job.main_story
         old = job.stories.get(frame.story or "")
         if old is not None and old.id == story_id:
-            raise EditError("Both frames hold the same text already.")
+            raise EditError("Both frames already show the same story.")
         story_id, order = led_after(job, self.after, self.into)
         edits: list[Primitive] = []
         led = place.with_exchanged(frame.showing(story=story_id))
@@ -81,16 +83,16 @@ class UnlinkFrame:
     page: str
     frame: str
     do: Literal["unlink-frame"] = "unlink-frame"
-    label = "Ending the flow"
+    label = "Remove frame from the flow"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         frame = next((f for f in place.frames if f.id == self.frame), None)
         story = job.stories.get(frame.story or "") if frame else None
         if frame is None or story is None or frame.id not in story.frames:
-            raise EditError("No text is led into this frame by hand.")
+            raise EditError("This frame was not linked by you and cannot be removed from the flow.")
         if story.id != job.main_story and story.frames == [frame.id]:
-            raise EditError("This is the only frame of its text.")
+            raise EditError("This is the only frame of its story.")
         own = Story(texts.new_id("s"), f"{story.name}, apart", [Paragraph(texts.new_id("p"), job.body)], [frame.id])
         new = place.with_exchanged(frame.showing(story=own.id))
         rest = tuple(f for f in story.frames if f != frame.id)
@@ -106,7 +108,7 @@ class CutStory:
     at: Place
     frame: str
     do: Literal["cut-story"] = "cut-story"
-    label = "Dividing a story"
+    label = "Divide story"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, ((index, offset),) = locate(job, self.story, self.at)
@@ -119,7 +121,7 @@ class CutStory:
         if not left and index == 0:
             left = (Paragraph(texts.new_id("p"), whole.style),)
         moved = [behind, *story.paragraphs[index + 1 :]]
-        new = Story(texts.new_id("s"), f"{story.name}, second part", moved, story.frames[number:])
+        new = Story(texts.new_id("s"), f"{story.name}, part 2", moved, story.frames[number:])
         edits: list[Primitive] = [
             SpliceParagraphs(story.id, index, len(story.paragraphs) - index, left),
             SetFrames(story.id, tuple(story.frames[:number])), put("stories", new),
@@ -144,7 +146,7 @@ class GrowStory:
     into: tuple[str, ...] = ()
     like: str | None = None
     do: Literal["grow-story"] = "grow-story"
-    label = "Adding frames for overset text"
+    label = "Add frames for overset text"
 
     def expand(self, job: Job) -> list[Primitive]:
         story = job.stories.get(self.story)
@@ -152,7 +154,7 @@ class GrowStory:
         if story is None or found is None:
             raise EditError("This story is in no frame of a page.")
         if not 0 <= self.count <= MOST_GROWN or not (self.count or self.into):
-            raise EditError(f"At most {MOST_GROWN} frames are made at once.")
+            raise EditError(f"At most {MOST_GROWN} frames can be added at once.")
         index, model = found
         rect = job.frame_rect(model, index)
         width, _ = job.page_size(index)
@@ -200,5 +202,5 @@ def _spare(job: Job, key: str) -> tuple[int, Object | None]:
     if page is not None:
         return page, None
     if found is None or not is_empty(job, found[1]):
-        raise EditError("A frame that the story should continue in is no longer empty.")
+        raise EditError("A frame that the story should continue in is no longer empty. Select another.")
     return found

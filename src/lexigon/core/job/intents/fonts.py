@@ -17,7 +17,7 @@ class AddFont:
 
     font: OwnFont
     do: Literal["add-font"] = "add-font"
-    label = "Bringing in a font"
+    label = "Import font"
 
     def expand(self, job: Job) -> list[Primitive]:
         font = self.font
@@ -25,7 +25,7 @@ class AddFont:
             raise EditError("The font's file is missing.")
         family = texts.clean(font.family).strip()
         if not family or len(family) > 120:
-            raise EditError("The font has no family name it could be called by.")
+            raise EditError("The font has no family name.")
         if any(other.file == font.file for other in job.fonts.values()):
             return []
         name = texts.clean(font.name).strip()[:120]
@@ -38,7 +38,7 @@ class RemoveFont:
 
     id: str
     do: Literal["remove-font"] = "remove-font"
-    label = "Taking out a font"
+    label = "Remove font"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id not in job.fonts:

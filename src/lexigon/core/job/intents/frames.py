@@ -54,7 +54,9 @@ def check_place(rect: Rect) -> Rect:
     """Raises an error for a box that no frame stands in."""
     check_rect(rect.x, rect.y, rect.width, rect.height, SMALLEST_FRAME)
     if max(abs(rect.x), abs(rect.y)) > FARTHEST:
-        raise EditError("That lies far off every page: frames stand within 200 in of their page’s corner.")
+        raise EditError(
+            "This position is too far from the page. Objects can be at most 200 in from the corner of their page."
+        )
     return rect
 
 
@@ -90,7 +92,7 @@ def new_layer(job: Job, wanted: str | None = None) -> str:
     or not seen."""
     layer = job.layers[wanted if wanted in job.layers else base_layer(job)]
     if layer.locked or not layer.visible:
-        raise EditError(f"“{layer.name}” is {'locked' if layer.locked else 'hidden'}: choose another layer to draw on.")
+        raise EditError(f"“{layer.name}” is {'locked' if layer.locked else 'hidden'}. Select another layer to draw on.")
     return layer.id
 
 
@@ -99,11 +101,11 @@ def check_free(job: Job, objects: tuple[Object, ...], key: str) -> None:
     own = next(one for one in objects if found_in((one,), key))
     layer = job.layers.get(own.layer)
     if layer is not None and layer.locked:
-        raise EditError(f"“{layer.name}” is locked: unlock that layer first.")
+        raise EditError(f"“{layer.name}” is locked. Unlock that layer first.")
     at: Object | None = own
     while at is not None:
         if at.locked:
-            raise EditError(f"“{at.name or 'This'}” is locked: unlock it first.")
+            raise EditError(f"“{at.name or 'This'}” is locked. Unlock it first.")
         inside = at.group.objects if at.group and at.id != key else ()
         at = next((one for one in inside if found_in((one,), key)), None)
 
@@ -126,7 +128,7 @@ class AddTextFrame:
     layer: str | None = None
     """The layer it stands on; by default the main one."""
     do: Literal["add-text-frame"] = "add-text-frame"
-    label = "Adding a text frame"
+    label = "Add text frame"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -135,7 +137,7 @@ class AddTextFrame:
         story_id: str | None = None
         if self.main:
             if place.master is None:
-                raise EditError("Main text frames are on master pages; link the story to a frame of a page instead.")
+                raise EditError("Main text frames are on master pages. Link the story to a frame of a page instead.")
         elif self.after is None:
             story_id = texts.new_id("s")
             style = self.style if self.style in job.paragraph_styles else job.body
@@ -150,7 +152,7 @@ class AddTextFrame:
         else:
             if place.page is None:
                 raise EditError(
-                    "Text is led on between frames of pages; a master's main frames are linked by themselves."
+                    "Frames can be linked on pages. The main text frames of a master page are linked automatically."
                 )
             story_id, order = led_after(job, self.after, frame_id)
             edits.append(SetFrames(story_id, tuple(order)))
@@ -194,8 +196,8 @@ class ChangeFrame:
     @property
     def label(self) -> str:
         if self.locked is not None:
-            return "Locking a frame" if self.locked else "Unlocking a frame"
-        return "Moving a frame" if self.rect else "Setting a frame"
+            return "Lock object" if self.locked else "Unlock object"
+        return "Move object" if self.rect else "Change object"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -206,7 +208,7 @@ class ChangeFrame:
         new = replace(new, **self._said("name", "hide_on", "prints", "locked"))
         if text := self._said("turn", "fit", "fit_sizes", "along", "along_from"):
             if frame.text is None:
-                raise EditError("This holds no text that could be turned or fitted.")
+                raise EditError("This object contains no text that could be rotated or fitted.")
             new = new.showing(**text)
         if self.style is not None:
             if self.style and self.style not in job.frame_styles:
@@ -272,9 +274,9 @@ class AddShape:
     name: str = ""
     layer: str | None = None
     corners: Annotated[int, Within(0, 100, "A polygon has 3 to 100 corners.")] = 0
-    depth: Annotated[float, Within(0, 0.99, "A star is less than 100 % deep.")] = 0.0
+    depth: Annotated[float, Within(0, 0.99, "The depth of a star is less than 100 %.")] = 0.0
     do: Literal["add-shape"] = "add-shape"
-    label = "Adding a shape"
+    label = "Add shape"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -302,7 +304,7 @@ class AddRule:
     stroke: Stroke = PLAIN_RULE
     layer: str | None = None
     do: Literal["add-rule"] = "add-rule"
-    label = "Drawing a rule"
+    label = "Draw rule"
 
     def expand(self, job: Job) -> list[Primitive]:
         pose = _line_pose(self.start, self.end, max(self.stroke.weight or 0.0, SMALLEST_FRAME))
@@ -322,13 +324,13 @@ class MoveRule:
     start: Point
     end: Point
     do: Literal["move-rule"] = "move-rule"
-    label = "Moving a rule"
+    label = "Move rule"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         own, objects, edits = own_frame(place, self.frame)
         if own.outline != LINE or own.rect is None:
-            raise EditError("That is not a rule: it has a position and a size instead.")
+            raise EditError("This is not a rule. Change its position and size instead.")
         check_free(job, objects, own.id)
         moved = replace(own, place=_line_pose(self.start, self.end, own.rect.height))
         return [*edits, *place.with_objects(exchanged(objects, {own.id: (moved,)}))]
@@ -351,12 +353,12 @@ class TakeOver:
     page: str
     frame: str
     do: Literal["take-over"] = "take-over"
-    label = "Taking over from the master page"
+    label = "Override master object"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         if found_in(place.objects, self.frame):
-            raise EditError("This frame belongs to the page already.")
+            raise EditError("This object already belongs to the page.")
         _frame, objects, edits = own_frame(place, self.frame)
         return [*edits, *place.with_objects(objects)]
 
@@ -368,13 +370,13 @@ class RemoveFrame:
     page: str
     frame: str
     do: Literal["remove-frame"] = "remove-frame"
-    label = "Removing a frame"
+    label = "Delete object"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         frame = found_in(place.objects, self.frame)
         if frame is None:
-            raise EditError("This frame belongs to the master page; it cannot be removed from a single page.")
+            raise EditError("This object belongs to the master page and cannot be deleted from a single page.")
         check_free(job, place.objects, frame.id)
         first = place.with_objects(exchanged(place.objects, {frame.id: ()}))
         if self.page == INLAYS:

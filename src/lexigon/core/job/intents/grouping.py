@@ -23,13 +23,13 @@ class GroupObjects:
     objects: Annotated[tuple[str, ...], Many(MOST_FRAMES, 1)]
     name: Name = "Group"
     do: Literal["group-objects"] = "group-objects"
-    label = "Grouping"
+    label = "Group"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         chosen = _wholes(job, place, self.objects)
         if len(chosen) < 2:
-            raise EditError("Choose at least two objects to make a group of.")
+            raise EditError("Select at least two objects to group.")
         top = chosen[-1]
         group = Object(texts.new_id("u"), self.name, content=Group(tuple(chosen)), layer=top.layer)
         return _gathered(place, chosen, group)
@@ -43,7 +43,7 @@ class Ungroup:
     page: str
     group: str
     do: Literal["ungroup"] = "ungroup"
-    label = "Undoing a group"
+    label = "Ungroup"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -53,7 +53,7 @@ class Ungroup:
         assert made is not None
         if not made.plain:
             raise EditError(
-                "This group is cut off or mixed as one: make it plain first, or its parts would look different."
+                "This group is clipped, transparent or blended. Release the clip and reset opacity and blend mode first, or its objects would look different."
             )
         parts = tuple(
             replace(one, layer=found.layer, prints=one.prints and found.prints, locked=one.locked or found.locked,
@@ -71,18 +71,16 @@ class CutOff:
     page: str
     objects: Annotated[tuple[str, ...], Many(MOST_FRAMES, 1)]
     do: Literal["cut-off"] = "cut-off"
-    label = "Cutting off"
+    label = "Clip"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         chosen = _wholes(job, place, self.objects)
         if len(chosen) < 2:
-            raise EditError("Choose what is to be cut off, and above it the shape that cuts it off.")
+            raise EditError("Select the objects to clip and, on top of them, the shape to clip them to.")
         *below, top = chosen
         if top.group is not None or top.place is None or top.outline == LINE:
-            raise EditError(
-                "What lies topmost cuts off what is below it: that is to be a shape or a frame that encloses something."
-            )
+            raise EditError("The topmost object clips those below it. It must be a closed shape or a frame.")
         name = next((one.name for one in below if one.group), "") or "Cut off"
         parts = (top, *below)
         if len(below) == 1 and below[0].group and below[0].group.plain:
@@ -103,7 +101,7 @@ class ChangeGroup:
     blend: Blend | None = None
     whole: bool = False
     do: Literal["change-group"] = "change-group"
-    label = "Changing a group"
+    label = "Change group"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -130,7 +128,7 @@ def _gathered(place: Holder, chosen: Sequence[Object], group: Object) -> list[Pr
 def _wholes(job: Job, place: Holder, keys: Sequence[str]) -> list[Object]:
     """What is chosen, groups whole, the lowest first."""
     if any(found_in(place.objects, key) is None for key in keys):
-        raise EditError("Something in the selection is on the master page, or is gone: take it over first.")
+        raise EditError("Part of the selection belongs to the master page or was deleted. Override it first.")
     chosen = [one for one in place.objects if any(found_in((one,), key) for key in keys)]
     layers = list(job.layers)
     chosen.sort(key=lambda one: layers.index(one.layer))  # as they lie above each other
@@ -145,5 +143,5 @@ def _group(place: Holder, key: str) -> Object:
         return own
     found = next((one for one in place.objects if one.group and found_in((one,), key)), None)
     if found is None:
-        raise EditError("That is not in a group of this page.")
+        raise EditError("That object is not in a group on this page.")
     return found

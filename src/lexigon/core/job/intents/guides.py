@@ -24,7 +24,7 @@ class PutGuides:
     page: str
     guides: Annotated[tuple[Guide, ...], Many(MOST_GUIDES)]
     do: Literal["put-guides"] = "put-guides"
-    label = "Setting guides"
+    label = "Change guides"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -48,12 +48,12 @@ class PutPageGrid:
 
     grid: PageGrid | None = None
     do: Literal["put-page-grid"] = "put-page-grid"
-    label = "Setting the page grid"
+    label = "Change page grid"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.grid is not None and min(self.grid.across, self.grid.down) / self.grid.parts < FINEST:
             raise EditError(
-                "The lines of this page grid would stand less than 1 pt apart: fewer parts, or wider spaces."
+                "The lines of this page grid would be less than 1 pt apart. Use fewer subdivisions or wider spacing."
             )
         return [SetPageGrid(self.grid)] if self.grid != job.brief.page_grid else []
 
@@ -75,7 +75,7 @@ class DivideByGuides:
     to: Literal["margins", "page", "bleed"] = "margins"
     keep: bool = False
     do: Literal["divide-by-guides"] = "divide-by-guides"
-    label = "Dividing by guides"
+    label = "Add columns and rows of guides"
 
     def expand(self, job: Job) -> list[Primitive]:
         edits: list[Primitive] = []
@@ -101,6 +101,6 @@ def divided(start: float, length: float, parts: int, gutter: float, what: str = 
     """The lines within a length that is divided into equal parts with gutters between: both sides of each gutter, or one line without."""
     part = (length - gutter * (parts - 1)) / parts
     if part <= 0 or gutter < 0:
-        raise EditError(f"{parts} {what} with such gutters leave no room between them.")
+        raise EditError(f"{parts} {what} with these gaps leave no room between them.")
     lines = [start + n * (part + gutter) - back for n in range(1, parts) for back in (gutter, 0.0)]
     return list(dict.fromkeys(round(at, 4) for at in lines))

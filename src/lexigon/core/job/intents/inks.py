@@ -50,7 +50,7 @@ class PutSwatch:
 
     @property
     def label(self) -> str:
-        return "Changing a swatch" if self.id else "Making a swatch"
+        return "Change swatch" if self.id else "Add swatch"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id is None:
@@ -71,9 +71,11 @@ class PutSwatch:
         if len(new.values) != kind.values:
             raise EditError(f"The swatch needs {kind.values} values.")
         if new.base is not None and new.base.swatch == new.id:
-            raise EditError("A swatch is no tint of itself.")
+            raise EditError("A swatch cannot be a tint of itself.")
         if new.id == PLAIN_SWATCH and replace(new, name=was.name) != was:
-            raise EditError("Black stays black ink alone: what is given no colour prints in it. Make another swatch.")
+            raise EditError(
+                "Black is always black ink alone, because everything without a colour prints in it. Add another swatch."
+            )
         return [put("swatches", replace(new, name=self._named(job, new)))]
 
     def _named(self, job: Job, new: Swatch) -> str:
@@ -90,7 +92,7 @@ class PutSwatch:
         if name.casefold() in taken:
             raise EditError(f"There is a swatch named “{name}” already.")
         if name.casefold() in TAKEN_NAMES:
-            raise EditError(f"“{name}” stands for no colour at all: choose another name.")
+            raise EditError(f"“{name}” means no colour. Choose another name.")
         return name
 
     def _made_name(self, job: Job, new: Swatch) -> str:
@@ -115,7 +117,7 @@ class AddSwatches:
     swatches: Annotated[tuple[Swatch, ...], Many(MOST_ENTRIES, 1)]
     group: Name | None = None
     do: Literal["add-swatches"] = "add-swatches"
-    label = "Bringing swatches in"
+    label = "Import swatches"
 
     def expand(self, job: Job) -> list[Primitive]:
         ids = {one.id: texts.new_id("w") for one in self.swatches}
@@ -159,12 +161,12 @@ class NameSwatchGroup:
     group: Name
     name: Name = ""
     do: Literal["name-swatch-group"] = "name-swatch-group"
-    label = "Naming a group of swatches"
+    label = "Rename group of swatches"
 
     def expand(self, job: Job) -> list[Primitive]:
         found = [one for one in job.swatches.values() if one.group == self.group and self.group]
         if not found:
-            raise EditError("There is no such group of swatches.")
+            raise EditError("That group of swatches does not exist.")
         name = " ".join(self.name.split())
         return [put("swatches", replace(one, group=name)) for one in found if one.group != name]
 
@@ -176,7 +178,7 @@ class MoveSwatch:
     id: Key
     to: int
     do: Literal["move-swatch"] = "move-swatch"
-    label = "Moving a swatch"
+    label = "Move swatch"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id not in job.swatches:
@@ -201,19 +203,19 @@ class RemoveSwatch:
     id: Key
     instead: Key | None = None
     do: Literal["remove-swatch"] = "remove-swatch"
-    label = "Deleting a swatch"
+    label = "Delete swatch"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id not in job.swatches:
-            raise EditError("That swatch is already gone.")
+            raise EditError("That swatch was already deleted.")
         if self.id == PLAIN_SWATCH:
-            raise EditError("Black stays: what is given no colour prints in it.")
+            raise EditError("Black cannot be deleted, because everything without a colour prints in it.")
         gone = PutEntry("swatches", self.id, None)
         left = [*self._left(job)]
         if next(swatch_uses(job, self.id), None) is None:
             return [*left, gone]
         if self.instead is None or self.instead == self.id or self.instead not in job.swatches:
-            raise EditError(f"“{job.swatches[self.id].name}” is used: choose another swatch to replace it with.")
+            raise EditError(f"“{job.swatches[self.id].name}” is used. Select another swatch to replace it.")
         new = self.instead
         edits: list[Primitive] = []
         for table in ("swatches", "ink_sets", "table_styles", *STYLES):

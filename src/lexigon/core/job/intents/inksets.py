@@ -30,7 +30,7 @@ class PutInkSet:
 
     @property
     def label(self) -> str:
-        return "Changing an ink set" if self.id else "Keeping an ink set"
+        return "Change ink set" if self.id else "Save ink set"
 
     def expand(self, job: Job) -> list[Primitive]:
         was = _known(job, self.id) if self.id else InkSet(texts.new_id("k"), "", _as_played(job))
@@ -41,9 +41,7 @@ class PutInkSet:
             raise EditError(f"There is an ink set named “{name}” already.")
         new = replace(was, name=name, parts=was.parts if self.parts is None else self.parts)
         if not new.parts:
-            raise EditError(
-                "Make a role first: a swatch that another plays. An ink set says which swatch plays which role."
-            )
+            raise EditError("Add a role first (a swatch of the type “role”). An ink set assigns a swatch to each role.")
         return [put("ink_sets", new)]
 
 
@@ -61,7 +59,7 @@ class AddInkSet:
     parts: Annotated[tuple[Casting, ...], Many(200, 1)]
     """They name the new swatches by the ids these have here."""
     do: Literal["add-ink-set"] = "add-ink-set"
-    label = "Adding an ink set"
+    label = "Add ink set"
 
     def expand(self, job: Job) -> list[Primitive]:
         name = free_name(" ".join(self.name.split()), {one.name.casefold() for one in job.ink_sets.values()})
@@ -84,7 +82,7 @@ class ChooseInkSet:
     id: Key
     page: str | None = None
     do: Literal["choose-ink-set"] = "choose-ink-set"
-    label = "Choosing an ink set"
+    label = "Switch ink set"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = _known(job, self.id)
@@ -103,7 +101,7 @@ class RemoveInkSet:
 
     id: Key
     do: Literal["remove-ink-set"] = "remove-ink-set"
-    label = "Deleting an ink set"
+    label = "Delete ink set"
 
     def expand(self, job: Job) -> list[Primitive]:
         _known(job, self.id)

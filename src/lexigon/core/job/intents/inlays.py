@@ -26,7 +26,7 @@ class ScaleInlays:
 
     sizes: Annotated[tuple[Scaled, ...], Many(MOST_ENTRIES, 1)]
     do: Literal["scale-inlays"] = "scale-inlays"
-    label = "Scaling anchored frames"
+    label = "Scale anchored frames"
 
     def expand(self, job: Job) -> list[Primitive]:
         made: list[Primitive] = []

@@ -2,10 +2,27 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
 from typing import Protocol
 
 from lexigon.core.job.edits import Primitive
 from lexigon.core.job.model import Job
+
+
+def history_label(intents: Sequence[Intent]) -> str:
+    """The line of a change in the history, such as "Move 3 objects": the label of its first intent with the number of its objects.
+
+    Intents of one kind are counted together; an empty string where there is none.
+    """
+    if not intents:
+        return ""
+    first = intents[0]
+    same = [one for one in intents if type(one) is type(first) and one.label == first.label]
+    count = sum(len(getattr(one, "objects", ())) or 1 for one in same)
+    if count < 2:
+        return first.label
+    return re.sub(r"\bobject\b", f"{count} objects", first.label, count=1)
 
 
 class Intent(Protocol):
@@ -17,7 +34,7 @@ class Intent(Protocol):
 
     @property
     def label(self) -> str:
-        """Its line in the history."""
+        """Its line in the history: a verb and what it is done to, such as "Move object"."""
 
     def expand(self, job: Job) -> list[Primitive]:
         """The edits that carry it out in this job. Raises EditError with what is wrong, in plain words."""

@@ -18,7 +18,7 @@ class JoinTexts:
 
     objects: Some
     do: Literal["join-texts"] = "join-texts"
-    label = "Making one text of several"
+    label = "Link frames into one story"
 
     def expand(self, job: Job) -> list[Primitive]:
         found = []
@@ -27,14 +27,14 @@ class JoinTexts:
             frame = found_in(place.objects, chosen.id)
             story = job.stories.get(frame.story or "") if frame else None
             if frame is None or story is None or place.page is None:
-                raise EditError("Select text frames of pages: something in the selection has no story.")
+                raise EditError("Part of the selection has no story. Select text frames on pages only.")
             check_free(job, place.objects, frame.id)
             found.append((place, frame, story))
         (_, _, first), *others = found
         if not others or any(story.id == first.id for _, _, story in others):
-            raise EditError("Choose at least two frames with different texts.")
+            raise EditError("Select at least two frames with different stories.")
         if any(len(story.frames) > 1 or story.id == job.main_story for _, _, story in others):
-            raise EditError("A story that flows through other frames can only be the first of those that are joined.")
+            raise EditError("Only the first story can flow through other frames.")
         added: list[Paragraph] = [p for _, _, story in others for p in story.paragraphs if p.text or p.spans]
         edits: list[Primitive] = []
         for key in dict.fromkeys(place.key for place, _, _ in others):

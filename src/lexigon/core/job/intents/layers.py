@@ -25,7 +25,7 @@ class AddLayer:
     name: Name = ""
     above: Key | None = None
     do: Literal["add-layer"] = "add-layer"
-    label = "Adding a layer"
+    label = "Add layer"
 
     def expand(self, job: Job) -> list[Primitive]:
         if len(job.layers) >= MOST_LAYERS:
@@ -53,10 +53,10 @@ class ChangeLayer:
     @property
     def label(self) -> str:
         if self.visible is not None:
-            return "Showing a layer" if self.visible else "Hiding a layer"
+            return "Show layer" if self.visible else "Hide layer"
         if self.locked is not None:
-            return "Locking a layer" if self.locked else "Unlocking a layer"
-        return "Naming a layer" if self.name is not None else "Changing a layer"
+            return "Lock layer" if self.locked else "Unlock layer"
+        return "Rename layer" if self.name is not None else "Change layer"
 
     def expand(self, job: Job) -> list[Primitive]:
         layer = _layer(job, self.layer)
@@ -64,7 +64,7 @@ class ChangeLayer:
         said = {name: value for name in names if (value := getattr(self, name)) is not None}
         if self.name is not None and self.name.strip() != layer.name:
             if not self.name.strip():
-                raise EditError("Give the layer a name.", "name")
+                raise EditError("Type a name for the layer.", "name")
             said["name"] = _unused(job, self.name)
         changed = replace(layer, **said)
         return [put("layers", changed)] if changed != layer else []
@@ -77,12 +77,12 @@ class MoveLayer:
     layer: Key
     at: int
     do: Literal["move-layer"] = "move-layer"
-    label = "Moving a layer"
+    label = "Move layer"
 
     def expand(self, job: Job) -> list[Primitive]:
         layer = _layer(job, self.layer)
         if not 0 <= self.at < len(job.layers):
-            raise EditError("There is no such place among the layers.")
+            raise EditError("Layers cannot be moved there.")
         if list(job.layers).index(layer.id) == self.at:
             return []
         return [PutEntry("layers", layer.id, None), put("layers", layer, self.at)]
@@ -96,21 +96,21 @@ class RemoveLayer:
     layer: Key
     into: Key | None = None
     do: Literal["remove-layer"] = "remove-layer"
-    label = "Deleting a layer"
+    label = "Delete layer"
 
     def expand(self, job: Job) -> list[Primitive]:
         layer = _layer(job, self.layer)
         if len(job.layers) == 1:
-            raise EditError("A job keeps at least one layer.")
+            raise EditError("A job must have at least one layer.")
         if layer.locked:
-            raise EditError(f"“{layer.name}” is locked: unlock it first.")
+            raise EditError(f"“{layer.name}” is locked. Unlock it first.")
         order = list(job.layers.values())
         at = order.index(layer)
         others = [*order[:at][::-1], *order[at + 1 :]]
         free = next((one for one in others if one.visible and not one.locked), others[0])
         into = self.into or free.id
         if into == layer.id or into not in job.layers:
-            raise EditError("Choose another layer that is in the job.")
+            raise EditError("Select another layer of the job.")
         move = lambda one: replace(one, layer=into) if one.layer == layer.id else one  # noqa: E731
         return [*_over_all(job, move), PutEntry("layers", layer.id, None)]
 
@@ -122,12 +122,12 @@ class PutOnLayer:
     layer: Key
     objects: Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
     do: Literal["put-on-layer"] = "put-on-layer"
-    label = "Moving to a layer"
+    label = "Move object to layer"
 
     def expand(self, job: Job) -> list[Primitive]:
         layer = _layer(job, self.layer)
         if layer.locked:
-            raise EditError(f"“{layer.name}” is locked: unlock it first.")
+            raise EditError(f"“{layer.name}” is locked. Unlock it first.")
         edits: list[Primitive] = []
         for page, ids in by_holder(self.objects):
             place = holder(job, page)

@@ -51,25 +51,25 @@ class PutListing:
     listing: Listing
     do: Literal["put-listing"] = "put-listing"
 
-    label = "Changing a listing"
+    label = "Change listing"
 
     def expand(self, job: Job) -> list[Primitive]:
         name = " ".join(self.listing.name.split())
         if not name:
-            raise EditError("Give the listing a name.", "name")
+            raise EditError("Type a name for the listing.", "name")
         others = (one for one in job.listings.values() if one.id != self.listing.id)
         if any(one.name.casefold() == name.casefold() for one in others):
             raise EditError(f"There is a listing “{name}” already.", "name")
         if not self.listing.sources:
-            raise EditError("Choose at least one style that the listing is gathered from.", "sources")
+            raise EditError("Select at least one style to gather.", "sources")
         for source in self.listing.sources:
             if source.of == "marks" or (source.of == "notes" and source.style in (*job.note_kinds, FOOT)):
                 continue
             if source.of == "notes":
-                raise EditError("A kind of notes that the listing is gathered from is no longer in the job.", "sources")
+                raise EditError("A kind of note that the listing gathers is no longer in the job.", "sources")
             styles = job.paragraph_styles if source.of == "paragraphs" else job.character_styles
             if source.style not in styles:
-                raise EditError("A style that the listing is gathered from is no longer in the job.", "sources")
+                raise EditError("A style that the listing gathers is no longer in the job.", "sources")
         known = job.listings.get(self.listing.id)
         return [put("listings", replace(self.listing, name=name, entries=known.entries if known else ()))]
 
@@ -80,7 +80,7 @@ class PutAbroad:
 
     parts: Annotated[tuple[Abroad, ...], Many(1000)] = ()
     do: Literal["put-abroad"] = "put-abroad"
-    label = "Gathering from the other jobs of the publication"
+    label = "Gather entries from the publication"
     inward = True
 
     def expand(self, job: Job) -> list[Primitive]:
@@ -101,7 +101,7 @@ class RemoveListing:
 
     @property
     def label(self) -> str:
-        return "Taking a listing out of its text" if self.out else "Deleting a listing"
+        return "Remove listing from its story" if self.out else "Delete listing"
 
     def expand(self, job: Job) -> list[Primitive]:
         listing = _listing(job, self.listing)
@@ -129,13 +129,13 @@ class PlaceListing:
     gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
     heading: HeadingLine = ""
     do: Literal["place-listing"] = "place-listing"
-    label = "Placing a listing"
+    label = "Place listing"
 
     def expand(self, job: Job) -> list[Primitive]:
         listing, entries, paragraphs = _fresh_entries(job, self.listing, self.gathered)
         story, ((index, _),) = locate(job, self.story, self.at)
         if story.kind != "text" or table_of(self.story):
-            raise EditError("A listing stands in a text of the pages, not in a note or a frame in a line.")
+            raise EditError("A listing can be in a story on pages, not in a note or an anchored frame.")
         styles = entry_styles(job, self.gathered)
         if heading := self.heading.strip():
             first = job.paragraph_styles.get(self.gathered[0].style or job.body)
@@ -166,13 +166,13 @@ class InsertListing:
     where: Literal["front", "end"] = "front"
     heading: HeadingLine = ""
     do: Literal["insert-listing"] = "insert-listing"
-    label = "Inserting a listing"
+    label = "Insert listing"
 
     def expand(self, job: Job) -> list[Primitive]:
         listing, entries, paragraphs = _fresh_entries(job, self.listing, self.gathered)
         story = job.stories.get(self.story)
         if story is None or story.kind != "text":
-            raise EditError("This job has no main text: insert the listing on a page of its own.")
+            raise EditError("This job has no main story. Insert the listing on a separate page.")
         count = len(story.paragraphs)
         empty = int(self.where == "end" and count > 1 and not story.paragraphs[-1].text)
         at = count - empty if self.where == "end" else self._first_listed(job, story)
@@ -189,7 +189,7 @@ class InsertListing:
         at = next((number for number, p in enumerate(story.paragraphs) if p.id in listed), None)
         if at is None:
             raise EditError(
-                "Nothing in this listing is in the main text: insert it at its end, or on a page of its own."
+                "Nothing in this listing is in the main story. Insert it at the end, or on a separate page."
             )
         cascade = Cascade(job)
         while at and cascade.setting(story.paragraphs[at - 1]).keep_next:
@@ -203,7 +203,7 @@ def _fresh_entries(
     """A listing that is not in a text yet, with its entries and their paragraphs. Raises EditError for one that is, or that has no entries."""
     listing = _listing(job, key)
     if not gathered:
-        raise EditError("There is nothing to gather yet: no text is in the styles of this listing.")
+        raise EditError("There is nothing to gather yet, because no text uses the styles of this listing.")
     if standing(job, listing) is not None:
         raise EditError("This listing is in a story already. Remove it there first, or add another of the same kind.")
     made = [entry_of(job, listing, one) for one in gathered]
@@ -234,13 +234,13 @@ class UpdateListing:
     mine: Annotated[tuple[Key, ...], Many(MOST_PARAGRAPHS)] = ()
     """Those of which the editor's words are to stand, and which are not asked about again."""
     do: Literal["update-listing"] = "update-listing"
-    label = "Bringing a listing up to date"
+    label = "Update listing"
 
     def expand(self, job: Job) -> list[Primitive]:
         listing = _listing(job, self.listing)
         stands = standing(job, listing)
         if stands is None:
-            raise EditError("This listing is in no story.")
+            raise EditError("This listing is not in a story.")
         story, first, behind = stands
         merge = merged(job, listing, self.gathered, story.paragraphs[first:behind], self.taken, self.mine)
         paragraphs = merge.paragraphs

@@ -27,7 +27,7 @@ class PutMarking:
 
     @property
     def label(self) -> str:
-        return "Changing a rule" if self.id else "Adding a rule"
+        return "Change rule" if self.id else "Add rule"
 
     def expand(self, job: Job) -> list[Primitive]:
         old = job.markings.get(self.id or "")
@@ -47,7 +47,7 @@ class SwitchMarking:
 
     @property
     def label(self) -> str:
-        return "Switching a rule on" if self.on else "Switching a rule off"
+        return "Switch rule on" if self.on else "Switch rule off"
 
     def expand(self, job: Job) -> list[Primitive]:
         return [put("markings", replace(_rule(job, self.id), on=self.on))]
@@ -60,7 +60,7 @@ class MoveMarking:
     id: Key
     to: int
     do: Literal["move-marking"] = "move-marking"
-    label = "Moving a rule"
+    label = "Move rule"
 
     def expand(self, job: Job) -> list[Primitive]:
         rule = _rule(job, self.id)
@@ -74,7 +74,7 @@ class MoveMarking:
 class RemoveMarking:
     id: Key
     do: Literal["remove-marking"] = "remove-marking"
-    label = "Deleting a rule"
+    label = "Delete rule"
 
     def expand(self, job: Job) -> list[Primitive]:
         _rule(job, self.id)
@@ -87,7 +87,7 @@ class DoMarking:
 
     id: Key
     do: Literal["do-marking"] = "do-marking"
-    label = "Doing a rule once"
+    label = "Apply rule once"
 
     def expand(self, job: Job) -> list[Primitive]:
         rule = _rule(job, self.id)
@@ -99,10 +99,10 @@ class DoMarking:
 class LearnWord:
     """A word is no mistake in this job."""
 
-    word: Annotated[str, Matching(r"\S+", "A word has no spaces.", 80)]
+    word: Annotated[str, Matching(r"\S+", "A word cannot contain spaces.", 80)]
     language: Language | Literal[""] = ""
     do: Literal["learn-word"] = "learn-word"
-    label = "Learning a word"
+    label = "Learn word"
 
     def expand(self, job: Job) -> list[Primitive]:
         if any(one.word == self.word and one.language == self.language for one in job.lexicon.values()):
@@ -114,7 +114,7 @@ class LearnWord:
 class ForgetWord:
     id: Key
     do: Literal["forget-word"] = "forget-word"
-    label = "Forgetting a word"
+    label = "Forget word"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id not in job.lexicon:

@@ -67,11 +67,11 @@ class AddMaster:
     main: bool = True
     """With a main text frame within the margins, where the base has none."""
     do: Literal["add-master"] = "add-master"
-    label = "Adding a master page"
+    label = "Add master page"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.based_on is not None and self.based_on not in job.masters:
-            raise EditError("The master page it is to be based on is no longer in the job.")
+            raise EditError("The master page that it should be based on is no longer in the job.")
         halves: dict[str, tuple[Object, ...]] = {}
         for side in SIDES:
             below = [frame for frame, _ in job.master_frames(self.based_on, side)]
@@ -91,7 +91,7 @@ class AddMaster:
 class DuplicateMaster:
     master: str
     do: Literal["duplicate-master"] = "duplicate-master"
-    label = "Duplicating a master page"
+    label = "Duplicate master page"
 
     def expand(self, job: Job) -> list[Primitive]:
         old = _master(job, self.master)
@@ -121,12 +121,12 @@ class MasterFromPage:
     inherited: bool = False
     use: bool = False
     do: Literal["master-from-page"] = "master-from-page"
-    label = "Making a master page of a page"
+    label = "Add master page from page"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         if place.page is None:
-            raise EditError("Choose a page to make a master page of.")
+            raise EditError("Select a page to make a master page from.")
         below = job.masters.get(place.page.master or "")
         stays = [
             f
@@ -189,7 +189,7 @@ class ChangeMaster:
     guides: tuple[Guide, ...] | None = None
     own: bool = True
     do: Literal["change-master"] = "change-master"
-    label = "Changing a master page"
+    label = "Change master page"
 
     def expand(self, job: Job) -> list[Primitive]:
         master = _master(job, self.master)
@@ -265,7 +265,7 @@ class RemoveMaster:
     sure: bool = False
     """Asked and answered: without it a master in use is not deleted."""
     do: Literal["remove-master"] = "remove-master"
-    label = "Deleting a master page"
+    label = "Delete master page"
 
     def expand(self, job: Job) -> list[Primitive]:
         master = _master(job, self.master)
@@ -305,7 +305,7 @@ class BringMasters:
     tables: tuple[TextTable, ...] = ()
     table_styles: tuple[TableStyle, ...] = ()
     do: Literal["bring-masters"] = "bring-masters"
-    label = "Bringing in master pages"
+    label = "Import master pages"
 
     def expand(self, job: Job) -> list[Primitive]:
         if not self.masters:
@@ -358,7 +358,7 @@ def _master(job: Job, master_id: str) -> Master:
 
 def _check_ring(job: Job, master_id: str, base: str | None) -> None:
     if base is not None and base not in job.masters:
-        raise EditError("The master page it is to be based on is no longer in the job.")
+        raise EditError("The master page that it should be based on is no longer in the job.")
     at, seen = base, {master_id}
     while at:
         if at in seen:
@@ -371,5 +371,5 @@ def check_guides(guides: tuple[Guide, ...]) -> tuple[Guide, ...]:
     if len(guides) > 400:
         raise EditError("A page has at most 400 guides.")
     if not all(abs(guide.at) <= lengths.LIMIT for guide in guides):
-        raise EditError("A guide lies outside everything that can be printed.")
+        raise EditError("A guide is outside everything that can be printed.")
     return guides

@@ -79,7 +79,7 @@ class PutNoteKind:
 
     kind: NoteKind
     do: Literal["put-note-kind"] = "put-note-kind"
-    label = "Changing a kind of notes"
+    label = "Change kind of note"
 
     def expand(self, job: Job) -> list[Primitive]:
         name = " ".join(self.kind.name.split())
@@ -136,14 +136,14 @@ class RemoveNoteKind:
 
     kind: str
     do: Literal["remove-note-kind"] = "remove-note-kind"
-    label = "Deleting a kind of notes"
+    label = "Delete kind of note"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.kind not in job.note_kinds:
-            raise EditError("That kind of notes is no longer in the job.")
+            raise EditError("That kind of note is no longer in the job.")
         left = [key for key in job.note_kinds if key != self.kind]
         if not left and any(story.kind == "note" for story in job.stories.values()):
-            raise EditError("A job that has notes keeps one kind of them at least.")
+            raise EditError("A job with notes must have at least one kind of note.")
         first = next(iter(job.note_kinds))
         gone = {self.kind} | ({""} if first == self.kind else set())
         edits = [
@@ -174,12 +174,12 @@ class SetNoteKind:
     notes: tuple[str, ...] = ()
     of: KeyOrEmpty | None = None
     do: Literal["set-note-kind"] = "set-note-kind"
-    label = "Making notes of another kind"
+    label = "Change kind of notes"
 
     def expand(self, job: Job) -> list[Primitive]:
         ready = {one.id: one for one in (*first_kinds(job, {self.kind}), *job.note_kinds.values())}
         if self.kind not in ready:
-            raise EditError("That kind of notes is no longer in the job.")
+            raise EditError("That kind of note is no longer in the job.")
         named = set(self.notes) | (_names(job, self.of) if self.of is not None else set())
         edits: list[Primitive] = [put("note_kinds", one) for one in ready.values() if one.id not in job.note_kinds]
         moved = [
@@ -189,5 +189,5 @@ class SetNoteKind:
             for edit in _formed(story.id, at, p, lambda one: one.ref in named, self.kind)
         ]
         if not moved:
-            raise EditError("None of these notes is in a story any more.")
+            raise EditError("These notes are no longer in a story.")
         return edits + moved

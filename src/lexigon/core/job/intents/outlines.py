@@ -36,7 +36,7 @@ class OutlineText:
     shapes: tuple[GlyphShapes, ...]
     words: str
     do: Literal["outline-text"] = "outline-text"
-    label = "Making outlines of text"
+    label = "Convert text to outlines"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)

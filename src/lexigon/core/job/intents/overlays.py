@@ -21,16 +21,16 @@ class PutOverlay:
 
     @property
     def label(self) -> str:
-        return "Setting the printer's template"
+        return "Change printer’s template"
 
     def expand(self, job: Job) -> list[Primitive]:
         overlay = replace(self.overlay, name=texts.clean(self.overlay.name).strip()[:120])
         if not is_file(overlay.file):
             raise EditError("The template's file is missing.")
         if not (0 < overlay.width <= lengths.LIMIT and 0 < overlay.height <= lengths.LIMIT):
-            raise EditError("The template has a size that cannot be shown.")
+            raise EditError("The size of the template cannot be shown.")
         if not 0.05 <= overlay.opacity <= 1:
-            raise EditError("A template is shown with 5 to 100 %.")
+            raise EditError("The opacity of a template is 5 to 100 %.")
         if overlay.page is not None and all(page.id != overlay.page for page in job.pages):
             raise EditError("That page is no longer in the job.")
         return [put("overlays", overlay)] if job.overlays.get(overlay.id) != overlay else []
@@ -40,7 +40,7 @@ class PutOverlay:
 class RemoveOverlay:
     id: str
     do: Literal["remove-overlay"] = "remove-overlay"
-    label = "Taking the printer's template away"
+    label = "Remove printer’s template"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id not in job.overlays:

@@ -58,9 +58,9 @@ def rearranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = 
         if page.filler and at < len(old) and old[at].filler:
             new[at] = old[at]  # a filler that stands where one stood is the same one
     if not any(not page.filler for page in new):
-        raise EditError("A job keeps at least one page.")
+        raise EditError("A job must have at least one page.")
     if len(new) > MOST_PAGES:
-        raise EditError(f"A job holds at most {MOST_PAGES:,} pages.")
+        raise EditError(f"A job has at most {MOST_PAGES:,} pages.")
     return page_edits(job, new)
 
 
@@ -83,7 +83,7 @@ class AddPages:
     like: str | None = None
     """A page whose master they use."""
     do: Literal["add-pages"] = "add-pages"
-    label = "Adding pages"
+    label = "Add pages"
 
     def expand(self, job: Job) -> list[Primitive]:
         if not 1 <= self.count <= MOST_AT_ONCE:
@@ -106,7 +106,7 @@ class DuplicatePages:
     pages: tuple[str, ...]
     at: int | None = None
     do: Literal["duplicate-pages"] = "duplicate-pages"
-    label = "Duplicating pages"
+    label = "Duplicate pages"
 
     def expand(self, job: Job) -> list[Primitive]:
         indexes = chosen(job, self.pages)
@@ -138,7 +138,7 @@ class MovePages:
     pages: tuple[str, ...]
     at: int
     do: Literal["move-pages"] = "move-pages"
-    label = "Moving pages"
+    label = "Move pages"
 
     def expand(self, job: Job) -> list[Primitive]:
         indexes = chosen(job, self.pages)
@@ -156,12 +156,12 @@ class DeletePages:
 
     pages: tuple[str, ...]
     do: Literal["delete-pages"] = "delete-pages"
-    label = "Deleting pages"
+    label = "Delete pages"
 
     def expand(self, job: Job) -> list[Primitive]:
         indexes = set(chosen(job, self.pages))
         if len(indexes) == len(job.pages):
-            raise EditError("A job keeps at least one page; the last one cannot be deleted.")
+            raise EditError("A job must have at least one page. The last page cannot be deleted.")
         kept: list[Page] = []
         orphan: Section | None = None
         for index, page in enumerate(job.pages):
@@ -186,7 +186,7 @@ class ApplyMaster:
     which: Literal["these", "all", "odd", "even", "range"] = "these"
     range: str = ""
     do: Literal["apply-master"] = "apply-master"
-    label = "Applying a master page"
+    label = "Apply master page"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.master is not None and self.master not in job.masters:
@@ -215,7 +215,7 @@ class NumberPages:
 
     @property
     def label(self) -> str:
-        return "Showing page numbers" if self.shown else "Hiding page numbers"
+        return "Show page numbers" if self.shown else "Hide page numbers"
 
     def expand(self, job: Job) -> list[Primitive]:
         wanted = set(chosen(job, self.pages))
@@ -234,14 +234,14 @@ class PutSection:
 
     @property
     def label(self) -> str:
-        return "Setting a section" if self.section else "Joining sections"
+        return "Change section" if self.section else "Merge sections"
 
     def expand(self, job: Job) -> list[Primitive]:
         (index,) = chosen(job, (self.page,))
         section = self.section
         if section is not None:
             if section.start is not None and not 0 <= section.start <= 100_000:
-                raise EditError("A section begins with a number from 0 to 100,000.")
+                raise EditError("A section starts with a page number from 0 to 100,000.")
             section = replace(
                 section, name=texts.clean(section.name).strip()[:80], prefix=texts.clean(section.prefix)[:20]
             )

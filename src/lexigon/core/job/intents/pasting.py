@@ -30,11 +30,11 @@ class InsertRich:
     tables: tuple[TextTable, ...] = ()
     pictures: tuple[PictureFile, ...] = ()
     do: Literal["insert-rich"] = "insert-rich"
-    label = "Pasting"
+    label = "Paste"
 
     def expand(self, job: Job) -> list[Primitive]:
         if sum(len(p.text) for p in self.paragraphs) > LARGEST_INSERT:
-            raise EditError("That is more text than can be pasted at once; import it as a manuscript.")
+            raise EditError("This is more text than can be pasted at once. Import it as a manuscript.")
         story, places = locate(job, self.story, self.start, self.end)
         (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]

@@ -26,7 +26,7 @@ PLAIN_LINE = FrameSpec(stroke=PLAIN_RULE)
 Place = tuple[int, int]
 """A line of a path and a node in it, or the stretch behind that node."""
 Places = Annotated[tuple[Place, ...], Many(MOST_NODES, 1)]
-Tolerance = Annotated[float, Within(0.01, 50, "A drawing is smoothed by 0.01 to 50 pt.")]
+Tolerance = Annotated[float, Within(0.01, 50, "The tolerance of smoothing is 0.01 to 50 pt.")]
 
 
 def drawn_object(
@@ -55,7 +55,7 @@ class AddPath:
     name: Name = "Path"
     layer: str | None = None
     do: Literal["add-path"] = "add-path"
-    label = "Drawing a path"
+    label = "Draw path"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -74,7 +74,7 @@ class AddFreehand:
     name: Name = "Drawing"
     layer: str | None = None
     do: Literal["add-freehand"] = "add-freehand"
-    label = "Drawing by hand"
+    label = "Draw freehand"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -94,7 +94,7 @@ class MoveNodes:
     dx: Length
     dy: Length
     kind: Literal["move"] = "move"
-    label = "Moving nodes"
+    label = "Move nodes"
 
     def of(self, lines: Lines) -> Lines:
         return path_nodes.move(lines, self.nodes, self.dx, self.dy)
@@ -109,7 +109,7 @@ class PutHandle:
     to: tuple[Length, Length]
     alone: bool = False
     kind: Literal["handle"] = "handle"
-    label = "Moving a handle"
+    label = "Move handle"
 
     def of(self, lines: Lines) -> Lines:
         return path_nodes.put_handle(lines, self.node, self.side, self.to, self.alone)
@@ -120,9 +120,9 @@ class AddNode:
     """A node on the stretch behind one, at ``t`` of it."""
 
     after: Place
-    t: Annotated[float, Within(0, 1, "A node is added between two others.")]
+    t: Annotated[float, Within(0, 1, "A node can only be added between two others.")]
     kind: Literal["add"] = "add"
-    label = "Adding a node"
+    label = "Add node"
 
     def of(self, lines: Lines) -> Lines:
         return path_nodes.add(lines, self.after, self.t)
@@ -138,7 +138,7 @@ class ChangeNodes:
 
     @property
     def label(self) -> str:
-        return {"gone": "Taking nodes out", "sharp": "Making nodes sharp", "smooth": "Making nodes smooth", "cut": "Cutting a path"}[self.to]  # fmt: skip
+        return {"gone": "Delete nodes", "sharp": "Make nodes sharp", "smooth": "Make nodes smooth", "cut": "Cut path"}[self.to]  # fmt: skip
 
     def of(self, lines: Lines) -> Lines:
         done: dict[str, Callable[..., Lines]] = {
@@ -154,7 +154,7 @@ class JoinNodes:
     one: Place
     other: Place
     kind: Literal["join"] = "join"
-    label = "Joining ends"
+    label = "Join ends"
 
     def of(self, lines: Lines) -> Lines:
         return path_nodes.join(lines, self.one, self.other)
@@ -166,7 +166,7 @@ class ReverseLines:
 
     lines: Annotated[tuple[int, ...], Many(MOST_NODES, 1)]
     kind: Literal["reverse"] = "reverse"
-    label = "Reversing a path"
+    label = "Reverse path"
 
     def of(self, lines: Lines) -> Lines:
         return path_nodes.reverse(lines, self.lines)
@@ -180,13 +180,13 @@ class ExtendLine:
     data: PathData
     close: bool = False
     kind: Literal["extend"] = "extend"
-    label = "Drawing on"
+    label = "Continue path"
 
     def of(self, lines: Lines) -> Lines:
         (more,) = lines_of(steps_of(self.data)) or (None,)
         end = path_nodes.node_at(lines, self.node)
         if more is None:
-            raise NodeError("There is nothing to draw on.")
+            raise NodeError("There is no open line to continue.")
         first = replace(more.nodes[0], at=end.at, before=None)
         added = (*lines, replace(more, nodes=(first, *more.nodes[1:])))
         made = path_nodes.join(added, self.node, (len(lines), 0))
@@ -223,7 +223,7 @@ class EditNodes:
         steps = steps_of_lines(lines)
         if not subpaths(steps):
             if one.content is not None:
-                raise EditError("The frame would be gone with its last nodes: delete it if you mean that.")
+                raise EditError("Without its last nodes nothing would be left of the frame. Delete the frame instead.")
             return [*edits, *place.with_objects(exchanged(objects, {one.id: ()}))]
         map_ = one.place.map if one.place else None
         if map_ is not None:
@@ -259,9 +259,11 @@ def _worked_on(job: Job, page: str, key: str) -> tuple[Holder, Object, tuple[Obj
 def check_nodes(place: Holder, one: Object) -> None:
     """Raises EditError for what has no outline to work on."""
     if one.group is not None:
-        raise EditError("A group has no outline: select one of its objects.")
+        raise EditError("A group has no outline. Select one of its objects.")
     if one.main or place.key == INLAYS:
-        raise EditError("The outline of this frame stays a box: it is anchored in a story, or holds the main story.")
+        raise EditError(
+            "The outline of this frame must be a box, because it is anchored in a story or contains the main story."
+        )
 
 
 @dataclass(slots=True, frozen=True)
@@ -272,7 +274,7 @@ class SmoothPath:
     object: str
     smooth: Tolerance = 0.5
     do: Literal["smooth-path"] = "smooth-path"
-    label = "Smoothing a path"
+    label = "Smooth path"
 
     def expand(self, job: Job) -> list[Primitive]:
         place, one, objects, edits = _worked_on(job, self.page, self.object)

@@ -29,7 +29,7 @@ from lexigon.core.job.model import (
     frames_in,
 )
 
-Scale = Annotated[float, Within(0.001, 1000, "A picture is shown at 0.1 to 100,000 % of its size.")]
+Scale = Annotated[float, Within(0.001, 1000, "The scale of a picture is 0.1 to 100,000 %.")]
 
 
 def uses(job: Job, picture: str) -> list[tuple[str, Object]]:
@@ -58,7 +58,7 @@ class AddPicture:
 
     picture: PictureFile
     do: Literal["add-picture"] = "add-picture"
-    label = "Bringing in a picture"
+    label = "Import picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         return [put("pictures", self.picture)]
@@ -74,7 +74,7 @@ class PlacePicture:
     file: PictureFile | None = None
     layer: str | None = None
     do: Literal["place-picture"] = "place-picture"
-    label = "Placing a picture"
+    label = "Place picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         file, edits = brought(job, self.file, self.picture)
@@ -125,7 +125,7 @@ class ShowPicture:
 
     @property
     def label(self) -> str:
-        return "Placing a picture" if self.picture else "Taking a picture out"
+        return "Place picture" if self.picture else "Remove picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -138,7 +138,7 @@ class ShowPicture:
         else:
             if frame.group is not None or not _empty(job, frame):
                 raise EditError(
-                    "This holds something else: a picture goes into an empty frame, a shape, or another picture’s place."
+                    "This frame has other content. A picture can go into an empty frame, a shape or a picture frame."
                 )
             file, more = brought(job, self.file, self.picture)
             edits = [*edits, *more]
@@ -163,7 +163,7 @@ class FramePicture:
     rotation: float | None = None
     mirrored: bool | None = None
     do: Literal["frame-picture"] = "frame-picture"
-    label = "Framing a picture"
+    label = "Adjust crop"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -221,7 +221,7 @@ class AdjustPictures:
     plain: bool = False
     """As the file has it, before what else is said."""
     do: Literal["adjust-pictures"] = "adjust-pictures"
-    label = "Adjusting a picture"
+    label = "Adjust picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         said = {
@@ -247,7 +247,9 @@ class AdjustPictures:
                 if adjust.inks == "two" and adjust.second == adjust.ink and self.inks and self.second is None:
                     adjust = replace(adjust, second=_coloured(job) or adjust.second)
                 if adjust.white <= adjust.black:
-                    raise EditError("White is lighter than black: raise the one, or lower the other.")
+                    raise EditError(
+                        "The white point must be lighter than the black point. Raise the white point or lower the black point."
+                    )
                 new[frame.id] = (replace(frame, content=replace(frame.picture, adjust=adjust)),)
         if not new:
             raise EditError("None of these frames shows a picture.")
@@ -277,7 +279,7 @@ class ChangePicture:
 
     @property
     def label(self) -> str:
-        return "Replacing a picture" if self.file else "Naming a picture"
+        return "Replace picture" if self.file else "Rename picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         known, _ = brought(job, None, self.picture)
@@ -299,13 +301,13 @@ class RemovePictures:
 
     pictures: Annotated[tuple[Key, ...], Many(1000, 1)]
     do: Literal["remove-pictures"] = "remove-pictures"
-    label = "Taking pictures out of the job"
+    label = "Remove pictures"
 
     def expand(self, job: Job) -> list[Primitive]:
         for key in self.pictures:
             known, _ = brought(job, None, key)
             if used := len(uses(job, key)):
                 raise EditError(
-                    f"“{known.name}” is shown in {used} frame{'s' if used > 1 else ''}: remove it there first."
+                    f"“{known.name}” is shown in {used} frame{'s' if used > 1 else ''}. Remove it there first."
                 )
         return [PutEntry("pictures", key, None) for key in dict.fromkeys(self.pictures)]

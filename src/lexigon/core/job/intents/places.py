@@ -72,7 +72,7 @@ def trim_of(place: Holder) -> Rect:
 def _panel(place: Holder, box: Rect) -> Rect:
     panels = panels_of(place.job.brief, place.job.papers, max(place.index, 0))
     if not panels:
-        raise EditError("These pages are not folded: they have no panels.")
+        raise EditError("These pages have no panels, because they are not folded.")
     return panel_at(panels, box).rect
 
 

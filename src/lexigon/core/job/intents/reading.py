@@ -18,12 +18,12 @@ class PutReading:
     page: str
     order: Annotated[tuple[Id, ...], Many(MOST_FRAMES)] = ()
     do: Literal["put-reading"] = "put-reading"
-    label = "Changing the order of reading"
+    label = "Change reading order"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         if place.page is None:
-            raise EditError("Only the objects of a page itself have a reading order.")
+            raise EditError("Only objects of the page, not of its master page, have a reading order.")
         own = {one.id for one in place.frames}
         order = tuple(key for key in dict.fromkeys(self.order) if key in own)
         return [SetReading(self.page, order)] if order != place.page.reading else []

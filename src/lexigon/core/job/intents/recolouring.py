@@ -56,7 +56,7 @@ class ExchangeSwatches:
     objects: Annotated[tuple[Chosen, ...], Many(1000, 1)]
     pairs: Annotated[dict[Key, Key], Many(500, 1)]
     do: Literal["exchange-swatches"] = "exchange-swatches"
-    label = "Recolouring"
+    label = "Recolour"
 
     def expand(self, job: Job) -> list[Primitive]:
         for new in self.pairs.values():

@@ -22,7 +22,7 @@ class Rewrite:
     tables: Annotated[tuple[TextTable, ...], Many(MOST_ENTRIES)] = ()
     copies: Annotated[tuple[StandingCopy, ...], Many(MOST_ENTRIES)] = ()
     do: Literal["rewrite"] = "rewrite"
-    label = "Replacing"
+    label = "Replace"
 
     def expand(self, job: Job) -> list[Primitive]:
         made: list[Primitive] = []

@@ -79,7 +79,7 @@ class ChangeBrief:
     anchor: Anchor = "margins"
     panels: tuple[PanelMove, ...] = ()
     do: Literal["change-brief"] = "change-brief"
-    label = "Changing the set-up"
+    label = "Change set-up"
 
     def expand(self, job: Job) -> list[Primitive]:
         check_brief(self.brief)
@@ -218,12 +218,12 @@ class FoldOut:
     back: Rect
     back_turn: Literal[0, 180] = 0
     do: Literal["fold-out"] = "fold-out"
-    label = "Growing the card to a folded one"
+    label = "Convert to a folded card"
 
     def expand(self, job: Job) -> list[Primitive]:
         check_brief(self.brief)
         if job.brief.form is not None:
-            raise EditError("This piece is folded already.")
+            raise EditError("This piece is already folded.")
         front = job.pages[0]
         to_front = Affine.move(self.front.x, self.front.y)
         objects = tuple(self._clipped(job, _placed(job, one, 0, to_front), self.front) for one in front.objects)
@@ -307,18 +307,18 @@ class PutPaper:
 
     paper: Paper
     do: Literal["put-paper"] = "put-paper"
-    label = "Changing the papers"
+    label = "Change papers"
 
     def expand(self, job: Job) -> list[Primitive]:
         paper = replace(
             self.paper, name=texts.clean(self.paper.name).strip()[:80], weight=texts.clean(self.paper.weight)[:40]
         )
         if not paper.name:
-            raise EditError("Give the paper a name.", "paper")
+            raise EditError("Type a name for the paper.", "paper")
         if not 0 < paper.page <= 7.2:
-            raise EditError("A page of paper is thicker than nothing and at most 0.1 in.", "paper")
+            raise EditError("The thickness of a page must be greater than 0 and at most 0.1 in.", "paper")
         if paper.opacity is not None and not 0 <= paper.opacity <= 1:
-            raise EditError("Opacity lies between 0 and 100 %.", "paper")
+            raise EditError("Opacity is a percentage from 0 to 100.", "paper")
         return [put("papers", paper)] if job.papers.get(paper.id) != paper else []
 
 
@@ -326,11 +326,11 @@ class PutPaper:
 class RemovePaper:
     id: str
     do: Literal["remove-paper"] = "remove-paper"
-    label = "Changing the papers"
+    label = "Change papers"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id not in job.papers:
             raise EditError("That paper is no longer in the job.")
         if job.brief.paper == self.id:
-            raise EditError(f"“{job.papers[self.id].name}” is the paper of this job: choose another one first.")
+            raise EditError(f"“{job.papers[self.id].name}” is the paper of this job. Select another paper first.")
         return [PutEntry("papers", self.id, None)]

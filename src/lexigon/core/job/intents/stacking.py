@@ -22,33 +22,33 @@ class StackObjects:
     other: str | None = None
     where: Literal["above", "below", "in"] = "above"
     do: Literal["stack-objects"] = "stack-objects"
-    label = "Putting into another place in the stack"
+    label = "Change stacking order"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = held(job, self.objects)
         place = chosen[0].place
         if any(one.place.key != place.key for one in chosen):
-            raise EditError("Choose objects of one page.")
+            raise EditError("Select objects of one page.")
         moving = {one.object.id for one in chosen}
         whole = [one for one in all_in(place.objects) if one.id in moving]  # as they lie above each other
         if any(found_in((one,), self.other or "") for one in whole):
-            raise EditError("Something is not put next to itself, or into itself.")
+            raise EditError("An object cannot be moved next to or into itself.")
         left = exchanged(place.objects, dict.fromkeys(moving, ()))
         if self.other is None:
             if self.layer not in job.layers:
                 raise EditError("That layer is no longer in the job.")
             if job.layers[self.layer].locked:
-                raise EditError(f"“{job.layers[self.layer].name}” is locked: unlock it first.")
+                raise EditError(f"“{job.layers[self.layer].name}” is locked. Unlock it first.")
             return place.with_objects((*left, *(replace(one, layer=self.layer) for one in whole)))
         target = found_in(left, self.other)
         if target is None:
-            raise EditError("That is on the master page, or is gone.")
+            raise EditError("That object belongs to the master page or was deleted.")
         check_free(job, place.objects, target.id)
         outer = next(one for one in left if found_in((one,), target.id))
         new = tuple(replace(one, layer=outer.layer) for one in whole)
         if self.where == "in":
             if target.group is None:
-                raise EditError("Only a group takes objects in.")
+                raise EditError("Objects can be moved into groups only.")
             return place.with_objects(exchanged(left, {target.id: (target.holding((*target.group.objects, *new)),)}))
         both: tuple[Object, ...] = (target, *new) if self.where == "above" else (*new, target)
         return place.with_objects(exchanged(left, {target.id: both}))

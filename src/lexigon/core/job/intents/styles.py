@@ -44,7 +44,7 @@ AnyStyle = ParagraphStyle | CharacterStyle | FrameStyle | RuleStyle
 
 def styles_of(job: Job, kind: str) -> dict[str, Any]:
     if kind not in TABLES:
-        raise EditError(f"A style is one of these kinds: {', '.join(TABLES)}.")
+        raise EditError(f"Kinds of style: {', '.join(TABLES)}.")
     table: dict[str, Any] = getattr(job, TABLES[kind])
     return table
 
@@ -54,7 +54,7 @@ def check_chain(table: dict[str, Any], style: AnyStyle) -> None:
     at, seen = style.based_on, {style.id}
     while at:
         if at in seen:
-            raise EditError("A style cannot be based on itself, not even by way of another.")
+            raise EditError("A style cannot be based on itself, directly or through other styles.")
         seen.add(at)
         at = table[at].based_on if at in table else None
 
@@ -81,14 +81,14 @@ class PutStyle:
 
     @property
     def label(self) -> str:
-        return "Changing a style" if self.id else "Making a style"
+        return "Change style" if self.id else "Add style"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = styles_of(job, self.kind)
         check_specs(self.type, self.para, self.frame, self.stroke)
         if self.id is None:
             if not (self.name or "").strip():
-                raise EditError("A style needs a name.")
+                raise EditError("Type a name for the style.")
             made: dict[str, type[Any]] = {
                 "paragraph": ParagraphStyle, "character": CharacterStyle, "frame": FrameStyle, "rule": RuleStyle,
             }  # fmt: skip
@@ -109,7 +109,7 @@ class PutStyle:
             value = getattr(self, field)
             if value is not None and hasattr(style, field):
                 if value and value not in table:
-                    raise EditError("The style that is named there is no longer in the job.")
+                    raise EditError("That style is no longer in the job.")
                 changes[field] = value or None
         if self.level is not None and isinstance(style, ParagraphStyle):
             changes["level"] = min(max(self.level, 0), 9)
@@ -136,7 +136,7 @@ class RedefineStyle:
     character: bool = False
     name: str | None = None
     do: Literal["redefine-style"] = "redefine-style"
-    label = "Redefining a style"
+    label = "Update style"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, ((index, offset),) = locate(job, self.story, self.at)
@@ -147,7 +147,7 @@ class RedefineStyle:
         if old is None:
             raise EditError("That style is no longer in the job.")
         if paragraph.type is None and paragraph.para is None and self.name is None:
-            raise EditError("Nothing was set by hand here: the style is as it shows.")
+            raise EditError("There is no local formatting here, so the style does not change.")
         made = replace(
             old, type=combined(old.type, paragraph.type), para=combined(old.para, paragraph.para)
         )  # fmt: skip
@@ -174,7 +174,7 @@ class RedefineStyle:
             assert isinstance(entry, Put)
             key = entry.key
         elif old is None:
-            raise EditError("These words are in no character style: name a new one.")
+            raise EditError("These words have no character style. Type a name for a new one.")
         else:
             edits, key = [put("character_styles", replace(old, type=combined(old.type, span.type)))], old.id
         spans = texts.tidy(replace(s, style=key, type=None) if s is span else s for s in paragraph.spans)
@@ -189,16 +189,16 @@ class RemoveStyle:
     id: str
     instead: str = ""
     do: Literal["remove-style"] = "remove-style"
-    label = "Deleting a style"
+    label = "Delete style"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = styles_of(job, self.kind)
         if self.id not in table:
-            raise EditError("That style is already gone.")
+            raise EditError("That style was already deleted.")
         if self.instead == self.id or (self.instead and self.instead not in table):
-            raise EditError("Choose another style to replace it with.")
+            raise EditError("Select another style to replace it.")
         if self.kind == "paragraph" and not self.instead:
-            raise EditError("Paragraphs are always in a style: choose which one takes its place.")
+            raise EditError("Every paragraph has a style. Select one to replace it.")
         new = self.instead or None
         edits: list[Primitive] = []
         for style in job.paragraph_styles.values() if self.kind == "paragraph" else ():
@@ -367,7 +367,7 @@ class BringStyles:
     """The fonts of the other job that they are set in."""
     over: bool = False
     do: Literal["bring-styles"] = "bring-styles"
-    label = "Bringing in styles"
+    label = "Import styles"
 
     def expand(self, job: Job) -> list[Primitive]:
         edits: list[Primitive] = []
@@ -403,7 +403,7 @@ class BringStyles:
         if edits:
             edits += [edit for font in self.fonts for edit in AddFont(replace(font, id=texts.new_id("t"))).expand(job)]
         if not edits:
-            raise EditError("All those styles are here already.")
+            raise EditError("All those styles are already in the job.")
         return edits
 
 

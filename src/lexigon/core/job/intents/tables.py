@@ -33,10 +33,12 @@ from lexigon.core.job.tableshapes import Range
 CellWords = Annotated[
     str,
     Matching(
-        f"(?:[^{CONTROLS}]|\n|\t)*", "A cell holds at most 100,000 characters, and no control characters.", 100_000
+        f"(?:[^{CONTROLS}]|\n|\t)*",
+        "A cell can contain at most 100,000 characters, and no control characters.",
+        100_000,
     ),
 ]
-Number = Annotated[int, Within(-1, MOST_PARAGRAPHS, "That is no cell of the table.")]
+Number = Annotated[int, Within(-1, MOST_PARAGRAPHS, "The table has no such cell.")]
 NewRows = Annotated[int, Within(1, 1000, "A new table has 1 to 1,000 rows.")]
 NewColumns = Annotated[int, Within(1, 60, "A new table has 1 to 60 columns.")]
 
@@ -54,14 +56,14 @@ class AddTable:
     rows: NewRows = 3
     columns: NewColumns = 3
     heads: HeadRows = 1
-    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted into a table at once.", 2_000_000)] = ""
+    words: Annotated[str, Matching(r"[\s\S]*", "This is more than can be pasted into a table at once.", 2_000_000)] = ""
     do: Literal["add-table"] = "add-table"
-    label = "Adding a table"
+    label = "Add table"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, ((index, _),) = locate(job, self.story, self.at)
         if story.kind != "text" or table_of(self.story):
-            raise EditError("A table stands in a text of the pages, not in a note or a frame in a line.")
+            raise EditError("A table can be in a story on pages, not in a note or an anchored frame.")
         cells = cells_of(self.words) or [[""] * self.columns for _ in range(self.rows)]
         names = {one.name for one in job.tables.values()}
         name = next(name for n in range(1, len(names) + 2) if (name := f"Table {n}") not in names)
@@ -109,7 +111,7 @@ class ChangeTable:
     continued: Text | None = None
     divide: bool | None = None
     do: Literal["change-table"] = "change-table"
-    label = "Changing a table"
+    label = "Change table"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = job.tables.get(self.table)
@@ -117,10 +119,10 @@ class ChangeTable:
             raise EditError("That table is no longer in the job.")
         rows = tuple(row for row in self.rows if row)
         if not rows:
-            raise EditError("A table has at least one cell; to remove the table, delete it in the story.")
+            raise EditError("A table must have at least one cell. To remove the table, delete it in the story.")
         old = [cell for row in table.rows for cell in row]
         if self.style and self.style not in job.table_styles:
-            raise EditError("That style of tables is no longer in the job.", "style")
+            raise EditError("That table style is no longer in the job.", "style")
         asked = {name: getattr(self, name) for name in ("foots", "style", "sizes", "continued", "divide")}
         made = replace(
             table, rows=tuple(tuple(_cell(job, one, old) for one in row) for row in rows), heads=min(self.heads, len(rows)),
@@ -154,10 +156,10 @@ class SortTable:
     """The rows of a table between its heads and its feet in the order of a column: of its numbers, or of its words in the job's language."""
 
     table: Key
-    column: Annotated[int, Within(0, MOST_COLUMNS, "That is no column of the table.")]
+    column: Annotated[int, Within(0, MOST_COLUMNS, "The table has no such column.")]
     descending: bool = False
     do: Literal["sort-table"] = "sort-table"
-    label = "Sorting a table"
+    label = "Sort table"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = job.tables.get(self.table)
@@ -166,7 +168,7 @@ class SortTable:
         behind = len(table.rows) - table.foots
         rows = table.rows[table.heads : behind]
         if any(cell.down > 1 for row in rows for cell in row):
-            raise EditError("Rows that a cell binds together cannot be sorted: part it first.")
+            raise EditError("Rows with merged cells cannot be sorted. Split the cells first.")
         words = [_words_at(row, self.column) for row in rows]
         order = in_order(words, job.brief.language, self.descending)
         made = (*table.rows[: table.heads], *(rows[at] for at in order), *table.rows[behind:])
@@ -189,18 +191,18 @@ class PutTableStyle:
 
     style: TableStyle
     do: Literal["put-table-style"] = "put-table-style"
-    label = "Changing a style of tables"
+    label = "Change table style"
 
     def expand(self, job: Job) -> list[Primitive]:
         name = " ".join(self.style.name.split())
         if not name or not self.style.id:
-            raise EditError("Give the style a name.", "name")
+            raise EditError("Type a name for the style.", "name")
         others = (one for one in job.table_styles.values() if one.id != self.style.id)
         if any(one.name.casefold() == name.casefold() for one in others):
-            raise EditError(f"There is a style of tables “{name}” already.", "name")
+            raise EditError(f"There is a table style “{name}” already.", "name")
         for style in (self.style.head_style, self.style.body_style):
             if style and style not in job.paragraph_styles:
-                raise EditError("A paragraph style that these tables are set in is no longer in the job.")
+                raise EditError("A paragraph style of these tables is no longer in the job.")
         return [put("table_styles", replace(self.style, name=name))]
 
 
@@ -210,11 +212,11 @@ class RemoveTableStyle:
 
     style: Key
     do: Literal["remove-table-style"] = "remove-table-style"
-    label = "Deleting a style of tables"
+    label = "Delete table style"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.style not in job.table_styles:
-            raise EditError("That style of tables is no longer in the job.")
+            raise EditError("That table style is no longer in the job.")
         plain = [put("tables", replace(one, style="")) for one in job.tables.values() if one.style == self.style]
         return [*plain, PutEntry("table_styles", self.style, None)]
 
@@ -225,7 +227,7 @@ class AddTableRow:
 
     table: Key
     do: Literal["add-table-row"] = "add-table-row"
-    label = "Adding a row to a table"
+    label = "Add table row"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = job.tables.get(self.table)
@@ -254,11 +256,11 @@ class FillCells:
     the foot rows, and columns, as far as they are needed. A cell that another one goes over takes nothing."""
 
     table: Key
-    row: Annotated[int, Within(0, MOST_ROWS, "That is no row of the table.")]
-    number: Annotated[int, Within(0, MOST_COLUMNS, "That is no cell of the row.")]
-    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted into a table at once.", 2_000_000)]
+    row: Annotated[int, Within(0, MOST_ROWS, "The table has no such row.")]
+    number: Annotated[int, Within(0, MOST_COLUMNS, "The row has no such cell.")]
+    words: Annotated[str, Matching(r"[\s\S]*", "This is more than can be pasted into a table at once.", 2_000_000)]
     do: Literal["fill-cells"] = "fill-cells"
-    label = "Filling cells"
+    label = "Fill cells"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = job.tables.get(self.table)
@@ -295,7 +297,7 @@ class RefreshTable:
 
     table: Key
     source: Annotated[str, Matching(f"[^{CONTROLS}]+", "A file has a name of at most 200 characters.", 200)]
-    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted into a table at once.", 2_000_000)]
+    words: Annotated[str, Matching(r"[\s\S]*", "This is more than can be pasted into a table at once.", 2_000_000)]
     parted: Literal["", "\t"] = ""
     """What parts its cells; "" for the sign that is found."""
     merged: Annotated[tuple[Merge, ...], Many(MOST_MERGED)] = ()
@@ -304,7 +306,7 @@ class RefreshTable:
 
     @property
     def label(self) -> str:
-        return f"Taking over “{self.source}”"
+        return f"Import cells from “{self.source}”"
 
     def expand(self, job: Job) -> list[Primitive]:
         table = job.tables.get(self.table)
@@ -315,7 +317,7 @@ class RefreshTable:
             raise EditError("There is nothing to paste into the cells.")
         spans = [Range(one.top, one.left, one.bottom, one.right) for one in self.merged]
         if any(not (0 <= one.top <= one.bottom and 0 <= one.left <= one.right) for one in spans):
-            raise EditError("Merged cells end before they begin.")
+            raise EditError("A merged cell in the file ends before it starts.")
         made = refreshed(table, said, self.source, spans).table
         return [put("tables", made)] if made != table else []
 

@@ -32,9 +32,9 @@ def _known(job: Job, name: str, parent: str) -> IndexTerm:
     """The term of these words; a new one, which the job has not got, where there is none."""
     name = " ".join(texts.clean(name.replace(OBJECT, "")).split())[:200]
     if not name:
-        raise EditError("Say what the index is to list.", "name")
+        raise EditError("Type the term as the index lists it.", "name")
     if parent and parent not in job.terms:
-        raise EditError("The term that this one is to stand under is no longer in the job.", "parent")
+        raise EditError("The main term of this sub-entry is no longer in the index.", "parent")
     return term_named(job, name, parent) or IndexTerm(texts.new_id("x"), name, parent)
 
 
@@ -53,7 +53,7 @@ class MarkTerm:
     main: bool = False
     """The subject is treated foremost there: its number is set off."""
     do: Literal["mark-term"] = "mark-term"
-    label = "Marking for the index"
+    label = "Add index entry"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, places = locate(job, self.story, self.start, self.end)
@@ -107,7 +107,7 @@ def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primiti
     for words, term in wanted:
         first = _WORD.search(words)
         if first is None:
-            raise EditError("Select the words that are to be marked wherever they stand.")
+            raise EditError("Select the words to mark wherever they occur.")
         terms.setdefault(words.casefold(), []).append(term)
         begun.setdefault(first[0].casefold(), set()).add((words.casefold(), first.start()))
     by_word = {word: sorted(some, key=lambda one: -len(one[0])) for word, some in begun.items()}
@@ -146,7 +146,7 @@ def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primiti
                         count += 1
             if count > MOST_MARKS:
                 raise EditError(
-                    f"These words occur in more than {MOST_MARKS:,} places: mark those that are worth looking up."
+                    f"These words occur in more than {MOST_MARKS:,} places: mark only those that are worth looking up."
                 )
             if made is not p:
                 yield SpliceParagraphs(story.id, number, 1, (made,))
@@ -159,7 +159,7 @@ class MarkTerms:
 
     words: Text
     do: Literal["mark-terms"] = "mark-terms"
-    label = "Marking for the index by a list"
+    label = "Add index entries from a list"
 
     def expand(self, job: Job) -> list[Primitive]:
         wanted: list[tuple[str, str]] = []
@@ -171,7 +171,7 @@ class MarkTerms:
             under, _, name = (part.strip() for part in (said or searched).rpartition(">"))
             if not searched or not name or "=" in said or ">" in under:
                 raise EditError(
-                    f"Line {number} cannot be read: “{line.strip()[:60]}”. Write words, or words = term, or words = term > term."
+                    f"Line {number} cannot be read: “{line.strip()[:60]}”. Type words, or words = term, or words = term > sub-entry."
                 )
             term, made = _under(job, under, name)
             job = _with_terms(job, made)
@@ -180,10 +180,10 @@ class MarkTerms:
             if len(wanted) > MOST_LISTED:
                 raise EditError(f"A list has at most {MOST_LISTED:,} lines with words.")
         if not wanted:
-            raise EditError("Write the words that are to be marked, one on each line.", "words")
+            raise EditError("Type the words to mark, one on each line.", "words")
         marks = list(_everywhere(job, wanted))
         if not marks:
-            raise EditError("None of these words stands anywhere that is not marked already.")
+            raise EditError("These words do not occur, or are already marked everywhere.")
         return [*edits, *marks]
 
 
@@ -198,24 +198,24 @@ class PutTerm:
     see: Annotated[tuple[Key, ...], Many(40)] = ()
     also: Annotated[tuple[Key, ...], Many(40)] = ()
     do: Literal["put-term"] = "put-term"
-    label = "Changing a term of the index"
+    label = "Change index term"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.id is not None and self.id not in job.terms:
             raise EditError("That term is no longer in the index.")
         name = " ".join(texts.clean(self.name).split())
         if not name:
-            raise EditError("Give the term its words.", "name")
+            raise EditError("Type the term.", "name")
         there = term_named(job, name, self.parent)
         if there is not None and there.id != self.id:
             raise EditError(f"There is a term “{name}” there already.", "name")
         above = self.parent
         while above:
             if above == self.id or above not in job.terms:
-                raise EditError("A term cannot stand under itself.", "parent")
+                raise EditError("A term cannot be a sub-entry of itself.", "parent")
             above = job.terms[above].parent
         if any(one == self.id or one not in job.terms for one in (*self.see, *self.also)):
-            raise EditError("A term leads to other terms of the index.", "see")
+            raise EditError("“See” refers to other terms of the index.", "see")
         made = IndexTerm(self.id or texts.new_id("x"), name, self.parent, self.sort.strip(), self.see, self.also)
         return [put("terms", made)]
 
@@ -226,7 +226,7 @@ class RemoveTerm:
 
     id: Key
     do: Literal["remove-term"] = "remove-term"
-    label = "Deleting a term of the index"
+    label = "Delete index term"
 
     def expand(self, job: Job) -> list[Primitive]:
         term = job.terms.get(self.id)

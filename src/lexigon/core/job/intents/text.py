@@ -71,7 +71,7 @@ def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[tuple[i
             continue
         index = found.get(place.paragraph)
         if index is None or not -1 <= place.offset <= len(paragraphs[index].text) + 1:
-            raise EditError("That place is no longer in the story; it was changed somewhere else.")
+            raise EditError("That part of the story was changed in another window.")
         offset, length = place.offset, len(paragraphs[index].text)
         if offset < 0:
             index, offset = (index - 1, len(paragraphs[index - 1].text)) if index else (0, 0)
@@ -102,11 +102,11 @@ class ReplaceText:
 
     @property
     def label(self) -> str:
-        return "Typing" if self.text else "Deleting"
+        return "Type" if self.text else "Delete text"
 
     def expand(self, job: Job) -> list[Primitive]:
         if len(self.text) > LARGEST_INSERT:
-            raise EditError("That is more text than can be pasted at once; import it as a manuscript.")
+            raise EditError("This is more text than can be pasted at once. Import it as a manuscript.")
         story, places = locate(job, self.story, self.start, self.end)
         (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]
@@ -152,7 +152,7 @@ class ReplaceText:
             return tuple(texts.new_id("p") for _ in range(count))
         taken = {p.id for p in story.paragraphs}
         if len(self.ids) != count or len({*self.ids, *taken}) != count + len(taken):
-            raise EditError("The new paragraphs have no ids of their own. Nothing was changed.")
+            raise EditError("The new paragraphs have no separate ids. Nothing was changed.")
         return self.ids
 
 
@@ -170,7 +170,7 @@ class MoveText:
 
     @property
     def label(self) -> str:
-        return "Copying words" if self.copy else "Moving words"
+        return "Copy words" if self.copy else "Move words"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, places = locate(job, self.story, self.start, self.end)
@@ -179,7 +179,7 @@ class MoveText:
         taken = texts.between(story.paragraphs, start, end)
         fresh = [replace(p, id=texts.new_id("p")) for p in taken]
         if any(anchors_in(fresh)) and target.kind != "text":
-            raise EditError("There are notes or frames among the words, which cannot be there.")
+            raise EditError("The text contains notes or frames, which are not possible there.")
         if self.copy:
             copies = with_own(fresh, job.stories, job.inlays, job.tables)
             inside = [
@@ -190,7 +190,7 @@ class MoveText:
         if target is not story:
             return [put_in, self._take(story, start, end)]
         if start <= to <= end:
-            raise EditError("The words are there already.")
+            raise EditError("The text is already there.")
         grown = list(story.paragraphs)
         grown[put_in.at : put_in.at + put_in.remove] = put_in.insert
         after = replace(story, paragraphs=grown)
@@ -232,7 +232,7 @@ class InsertField:
     end: Place
     field: Anchor
     do: Literal["insert-field"] = "insert-field"
-    label = "Putting in standing copy"
+    label = "Insert field"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.field.kind == "copy" and self.field.ref not in job.copies:
@@ -268,9 +268,7 @@ class SetParagraphs:
 
     @property
     def label(self) -> str:
-        return (
-            "Choosing a style" if self.style else "Clearing local settings" if self.clear else "Setting the paragraph"
-        )
+        return "Apply style" if self.style else "Clear local formatting" if self.clear else "Format paragraphs"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.style is not None and self.style not in job.paragraph_styles:
@@ -318,7 +316,7 @@ class FormatText:
     type: TypeSpec | None = None
     style: str | None = None
     do: Literal["format-text"] = "format-text"
-    label = "Setting characters"
+    label = "Format characters"
 
     def expand(self, job: Job) -> list[Primitive]:
         check_specs(self.type)
@@ -357,7 +355,7 @@ class MoveParagraphs:
     last: str
     before: str | None = None
     do: Literal["move-paragraphs"] = "move-paragraphs"
-    label = "Moving paragraphs"
+    label = "Move paragraphs"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, places = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
@@ -407,7 +405,7 @@ class PourText:
 
     @property
     def label(self) -> str:
-        return "Bringing in a manuscript" if self.paragraphs else "Emptying the story"
+        return "Import manuscript" if self.paragraphs else "Empty story"
 
     def expand(self, job: Job) -> list[Primitive]:
         story = job.stories.get(self.story)

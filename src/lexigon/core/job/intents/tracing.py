@@ -34,7 +34,7 @@ class TracePicture:
 
     @property
     def label(self) -> str:
-        return "Opening a picture as shapes" if self.opened else "Tracing a picture"
+        return "Convert picture to shapes" if self.opened else "Trace picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)

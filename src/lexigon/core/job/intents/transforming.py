@@ -33,13 +33,13 @@ class TransformObjects:
     @property
     def label(self) -> str:
         if self.to is not None:
-            return "Stretching"
-        return "Mirroring" if self.mirror else "Leaning" if self.skew else "Turning"
+            return "Scale object"
+        return "Flip object" if self.mirror else "Skew object" if self.skew else "Rotate object"
 
     def expand(self, job: Job) -> list[Primitive]:
         chosen = held(job, self.objects)
         if len({one.place.key for one in chosen}) > 1:
-            raise EditError("Choose objects of one page.")
+            raise EditError("Select objects of one page.")
         box = around([one.box for one in chosen])
         own = pose_of(chosen[0].object) if len(chosen) == 1 and self.to is None else None
         if own is not None:
@@ -84,7 +84,7 @@ class PlaceGroup:
     rotation: Turn = 0.0
     strokes: bool = False
     do: Literal["place-group"] = "place-group"
-    label = "Changing the box of a group"
+    label = "Resize group"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -135,15 +135,15 @@ class SwapPlaces:
 
     objects: Some
     do: Literal["swap-places"] = "swap-places"
-    label = "Changing places"
+    label = "Swap positions"
 
     def expand(self, job: Job) -> list[Primitive]:
         both = held(job, self.objects)
         if len(both) != 2:
-            raise EditError("Choose two things to change places.")
+            raise EditError("Select two objects to swap.")
         one, other = both
         if one.place.key != other.place.key:
-            raise EditError("Only objects of one page can change places.")
+            raise EditError("Only objects of one page can be swapped.")
         dx = other.box.x + other.box.width / 2 - one.box.x - one.box.width / 2
         dy = other.box.y + other.box.height / 2 - one.box.y - one.box.height / 2
         return moved_by([(one, Affine.move(dx, dy)), (other, Affine.move(-dx, -dy))])

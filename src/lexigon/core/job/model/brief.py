@@ -74,7 +74,7 @@ class Fold:
     kind: Literal["fold"] = "fold"
 
 
-GridSpace = Annotated[float, Within(2, 2000, "The lines of a page grid stand 2 to 2,000 pt apart.")]
+GridSpace = Annotated[float, Within(2, 2000, "The spacing of a page grid is 2 to 2,000 pt.")]
 
 
 @dataclass(slots=True, frozen=True)
@@ -83,7 +83,7 @@ class PageGrid:
 
     across: GridSpace = 28.346
     down: GridSpace = 28.346
-    parts: Annotated[int, Within(1, 20, "The spaces of a page grid are divided into 1 to 20 parts.")] = 1
+    parts: Annotated[int, Within(1, 20, "A page grid has 1 to 20 subdivisions.")] = 1
     x: Length = 0.0
     y: Length = 0.0
 

@@ -9,10 +9,12 @@ from lexigon.core.job.limits import CONTROLS, Key, KeyOrEmpty, Language, Many, M
 
 MOST_BESIDE = 50
 """Paragraphs that a rule counts from another."""
-Sign = Annotated[str, Matching(f"[^{CONTROLS}]*", "A mark or a pattern of a rule has at most 300 characters.", 300)]
+Sign = Annotated[
+    str, Matching(f"[^{CONTROLS}]*", "A mark or regular expression of a rule has at most 300 characters.", 300)
+]
 Beside = Annotated[int, Within(1, MOST_BESIDE, "A rule counts 1 to 50 paragraphs.")]
 Amount = Annotated[int, Within(1, 1000, "A rule takes 1 to 1,000 words, sentences or characters.")]
-Times = Annotated[int, Within(0, 1000, "A rule acts up to 1,000 times in a paragraph, or 0 for as often as it fits.")]
+Times = Annotated[int, Within(0, 1000, "A rule is applied up to 1,000 times in a paragraph; 0 sets no limit.")]
 
 
 @dataclass(slots=True, frozen=True)

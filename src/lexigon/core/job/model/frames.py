@@ -31,7 +31,7 @@ class Wrap:
 
 def _way(value: tuple[float, ...]) -> tuple[float, ...]:
     if len(value) not in (0, 4) or (value and value[:2] == value[2:]):
-        raise ValueError("A gradient set by hand goes from one point to another.")
+        raise ValueError("A custom gradient runs from one point to another.")
     return value
 
 

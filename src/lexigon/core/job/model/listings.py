@@ -25,11 +25,11 @@ MOST_TARGETS = 2000
 """Places that one entry names."""
 ListedLevel = Annotated[int, Within(1, 9, "Levels of a listing are 1 to 9.")]
 Taken = Annotated[int, Within(1, 10_000, "An entry takes 1 to 10,000 words or sentences, or all of them.")]
-Which = Annotated[int, Within(0, 100_000, "That is no place in a paragraph.")]
-PageThere = Annotated[int, Within(-1, 100_000, "That is no page of a job.")]
-Form = Annotated[str, Matching(r"[a-z ]*", "A mark of the index is of no such kind.", 40)]
+Which = Annotated[int, Within(0, 100_000, "There is no such place in the paragraph.")]
+PageThere = Annotated[int, Within(-1, 100_000, "The job has no such page.")]
+Form = Annotated[str, Matching(r"[a-z ]*", "There is no such kind of index entry.", 40)]
 Mark = Annotated[str, Matching(f"[^{CONTROLS}]+", "The mark that ends an explanation has 1 to 20 characters.", 20)]
-Between = Annotated[str, Matching(f"[^{CONTROLS}]*|\t", "What parts words and numbers has at most 40 characters.", 40)]
+Between = Annotated[str, Matching(f"[^{CONTROLS}]*|\t", "The separator has at most 40 characters.", 40)]
 """A tab is allowed, which the entry's style places."""
 
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from lexigon.core.job.limits import Extent, Key, KeyOrEmpty, Name, Part, StrokeWeight, Within
 
-KeptLines = Annotated[int, Within(1, 100, "1 to 100 lines of a divided note are kept together.")]
+KeptLines = Annotated[int, Within(1, 100, "Lines of a split note kept together: 1 to 100.")]
 NoteWidth = Annotated[float, Within(5, 5000, "A note in the margin is 5 to 5,000 pt wide.")]
 
 NotePlace = Literal["foot", "margin", "gathered"]

@@ -21,10 +21,10 @@ from lexigon.core.job.limits import (
 from lexigon.core.job.model.surface import Fill, Stroke
 from lexigon.core.job.model.text import Paragraph
 
-CellInset = Annotated[float, Within(0, 1000, "Words stand 0 to 1,000 pt from the edge of their cell.")]
+CellInset = Annotated[float, Within(0, 1000, "The padding of a cell is 0 to 1,000 pt.")]
 ColumnValue = Annotated[float, Within(0, 10_000, "A column is 0 to 10,000 pt wide, or has that many shares.")]
-Every = Annotated[int, Within(1, 1000, "Grounds take turns after 1 to 1,000 rows.")]
-CellHeight = Annotated[float, Within(0, 5000, "A cell is at least 0 to 5,000 pt high.")]
+Every = Annotated[int, Within(1, 1000, "Fills alternate every 1 to 1,000 rows.")]
+CellHeight = Annotated[float, Within(0, 5000, "The least row height is 0 to 5,000 pt.")]
 CellVertical = Literal["top", "centre", "bottom"]
 CellTurn = Literal[0, 90, 180, 270]
 

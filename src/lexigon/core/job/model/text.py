@@ -38,8 +38,10 @@ class Anchor:
     """
 
     kind: AnchorKind
-    ref: Annotated[str, Matching(f"[^{CONTROLS}]*", "What a field shows is named in at most 80 characters.", 80)] = ""
-    form: Annotated[str, Matching(f"[^{CONTROLS}]*", "How a field is shown is said in at most 80 characters.", 80)] = ""
+    ref: Annotated[
+        str, Matching(f"[^{CONTROLS}]*", "The content of a field is named with at most 80 characters.", 80)
+    ] = ""
+    form: Annotated[str, Matching(f"[^{CONTROLS}]*", "The format of a field has at most 80 characters.", 80)] = ""
 
 
 @dataclass(slots=True, frozen=True)

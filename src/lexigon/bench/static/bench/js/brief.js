@@ -55,7 +55,7 @@ export function brief() {
     /** Where pages do not face each other there is no spine: inner is left, outer is right. */
     nameSides() {
       const facing = ["book", "magazine"].includes(this.kind) && this.$root.querySelector("[name=facing]").checked;
-      const words = facing ? { inner: "Inner", outer: "Outer" } : { inner: "Left", outer: "Right" };
+      const words = facing ? { inner: "Inside", outer: "Outside" } : { inner: "Left", outer: "Right" };
       for (const [side, word] of Object.entries(words)) for (const group of ["m", "b"]) this.$root.querySelector(`label[for="${group}-${side}"]`).textContent = word;
     },
     values() {
@@ -198,7 +198,7 @@ export function brief() {
         field.addEventListener("keydown", (press) => { if (press.key === "Enter") { press.preventDefault(); event.target.click(); } });
         row.firstElementChild.replaceWith(field);
         field.focus();
-        event.target.textContent = "Keep";
+        event.target.textContent = "Save";
         event.target.dataset.do = "renamed";
         return;
       }

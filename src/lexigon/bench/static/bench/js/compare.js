@@ -45,12 +45,12 @@ function side(pages, words, mark) {
   const caption = document.createElement("figcaption");
   caption.textContent = words;
   if (pages.length) box.append(drawing(pages.map((page) => ({ ...page, svg: apart(page.svg, mark) })), words));
-  else { const none = document.createElement("p"); none.className = "sub"; none.textContent = "This page was not there."; box.append(none); }
+  else { const none = document.createElement("p"); none.className = "sub"; none.textContent = "This page did not exist."; box.append(none); }
   box.prepend(caption);
   return box;
 }
 
-const nameOf = (revision) => state.versions.find((one) => one.revision === revision)?.name || (revision === state.now ? "the job as it is" : `change ${revision}`);
+const nameOf = (revision) => state.versions.find((one) => one.revision === revision)?.name || (revision === state.now ? "current state" : `change ${revision}`);
 
 function lay() {
   sides.className = `compare-sides ${way}`;
@@ -84,7 +84,7 @@ async function goTo({ page, old }) {
 async function look() {
   try {
     found = (await get(`${base}differences/?${asked({})}`)).changed;
-    looking.textContent = found.length ? `${found.length} page${found.length === 1 ? "" : "s"}; N goes to the next.` : "No page differs.";
+    looking.textContent = found.length ? `${found.length} page${found.length === 1 ? "" : "s"}. Press N to go to the next.` : "No page differs.";
     list.replaceChildren(...found.map((one, at) => {
       const item = document.createElement("li");
       const button = document.createElement("button");
@@ -100,8 +100,8 @@ async function look() {
 
 for (const [id, own] of [["before", "from"], ["after", "to"]]) {
   const choice = /** @type {HTMLSelectElement} */ (room(id));
-  const rows = [[state.now, "the job as it is"], ...state.versions.filter(({ revision }) => revision !== state.now).map(({ revision, name }) => [revision, name])];
-  if (!rows.some(([revision]) => revision === 0)) rows.push([0, "as it was begun"]);
+  const rows = [[state.now, "current state"], ...state.versions.filter(({ revision }) => revision !== state.now).map(({ revision, name }) => [revision, name])];
+  if (!rows.some(([revision]) => revision === 0)) rows.push([0, "first state"]);
   if (!rows.some(([revision]) => revision === state[own])) rows.push([state[own], nameOf(state[own])]);
   for (const [revision, name] of rows) choice.add(new Option(String(name), String(revision)));
   choice.value = String(state[own]);

@@ -21,6 +21,11 @@ export function room(id, needed = true) {
   return found;
 }
 
+/** A tooltip: the term, then a line that explains it, which need not repeat the term. */
+export function tooltip(term, line) {
+  return !line || line.startsWith(term) ? line || "" : `${term}: ${line}`;
+}
+
 const SVG = "http://www.w3.org/2000/svg";
 const sprite = document.querySelector("svg.icon use")?.getAttribute("href").split("#")[0];
 

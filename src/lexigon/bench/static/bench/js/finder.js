@@ -3,10 +3,12 @@ import { commands } from "./commands.js";
 
 /** What is mostly done in the other places: [the end of the place's address, words]. */
 const ELSEWHERE = [
-  ["/brief/", "Change the page size"], ["/brief/", "Change margins and columns"], ["/brief/", "Change the body type"], ["/brief/", "Paper and binding"],
-  ["/flatplan/", "Add pages"], ["/flatplan/", "Move pages"], ["/flatplan/", "Begin a section"], ["/flatplan/", "Make a master page"], ["/flatplan/", "Apply a master page"],
-  ["/flatplan/", "Printer’s sheets and creep"], ["/board/", "Type in the pages"], ["/board/", "Styles"], ["/board/", "Fonts"], ["/board/", "History and versions"],
-  ["/manuscript/", "Import a manuscript"], ["/press/", "Make the file"], ["/press/", "Look at the proof"],
+  ["/brief/", "Change page size and orientation"], ["/brief/", "Change margins, bleed and columns"], ["/brief/", "Change body text and baseline grid"], ["/brief/", "Change paper and binding"],
+  ["/flatplan/", "Add pages"], ["/flatplan/", "Move pages"], ["/flatplan/", "Start section"], ["/flatplan/", "Add master page"], ["/flatplan/", "Apply master page"],
+  ["/flatplan/", "Show printer’s sheets and creep"], ["/board/", "Type on the pages"], ["/board/", "Edit styles: paragraph, character, frame styles"], ["/board/", "Import and replace fonts"], ["/board/", "Show history and versions"],
+  ["/board/", "Insert footnotes, tables, cross-references"], ["/board/", "Place and crop pictures"], ["/board/", "Insert listing: contents, index, glossary"], ["/board/", "Show guides, rulers and grids"],
+  ["/manuscript/", "Import manuscript"], ["/manuscript/", "Find and replace text, fonts, styles, colours"], ["/manuscript/", "Check spelling"],
+  ["/press/", "Export PDF, images"], ["/press/", "Show proof and findings"],
 ];
 const MOST = 12;
 let dialog = null;
@@ -18,12 +20,13 @@ const words = (text) => text.toLocaleLowerCase().split(/[^\p{L}\p{N}]+/u).filter
 
 /** Words of the trade that mean the same: who types one finds the commands of the others. */
 const SAME = [
-  ["clip", "mask", "cut off"], ["crop", "framing"], ["ungroup", "undo the group"], ["group", "make a group"], ["subtract", "minus", "taken out"], ["rotate", "turn"],
-  ["flip", "mirror"], ["skew", "shear", "lean"], ["delete", "remove", "take out"], ["select", "choose"], ["distribute", "even gaps", "spread evenly"], ["arrange", "to the front", "to the back"],
-  ["bring forward", "one forward"], ["send backward", "one backward"], ["font", "typeface", "fonts"], ["link", "thread", "flow"], ["swatch", "colour", "color", "ink"], ["import", "bring"],
-  ["insert", "put in", "add"], ["export", "pdf", "make the file"], ["image", "photo", "picture"], ["barcode", "qr", "code"], ["outline stroke", "move the outline"], ["offset path", "move the outline"],
-  ["vectorise", "vectorize", "trace"], ["divide", "part", "split"], ["merge", "unite", "join", "one text"], ["rulers", "measures"], ["preview", "clean view"], ["wireframe", "outlines"],
-  ["100 %", "true size"], ["toc", "contents", "listings"], ["master", "master page"], ["hidden characters", "invisible characters"], ["step and repeat", "repeat"], ["eyedropper", "take a colour"],
+  ["clip", "mask"], ["crop", "framing", "trim picture"], ["subtract", "minus", "cut out"], ["rotate", "turn"],
+  ["flip", "mirror", "reflect"], ["skew", "shear", "lean", "slant"], ["delete", "remove", "erase"], ["select", "choose"], ["distribute", "spread", "even gaps"], ["stacking order", "arrange", "front", "back"],
+  ["bring forward", "raise"], ["send backward", "lower"], ["font", "typeface", "fonts"], ["link", "thread", "flow"], ["swatch", "colour", "color", "ink"], ["import", "bring in", "load"],
+  ["insert", "add", "new"], ["export", "output", "save as", "print"], ["image", "photo", "picture"], ["barcode", "qr", "code"], ["offset outline", "outline stroke", "offset path"],
+  ["vectorise", "vectorize", "trace"], ["divide", "part", "split"], ["merge", "unite", "join", "combine"], ["ruler origin", "measures"], ["preview", "clean view"], ["wireframe", "outline view"],
+  ["100 %", "actual size", "true size"], ["toc", "contents"], ["master page", "template page"], ["hidden characters", "invisible characters"], ["step and repeat", "repeat"], ["eyedropper", "pick colour"],
+  ["footnote", "note"], ["cross-reference", "reference"], ["bleed", "margins bleed"],
 ];
 
 /** What is meant by a word that is typed: itself, and what means the same, each as words. */
@@ -62,12 +65,12 @@ function everything() {
   const go = links.filter((link) => !link.hasAttribute("aria-current")).map((link) => ({ word: `Go to ${placeOf(link)}`, run: () => { location.href = link.href; } }));
   const elsewhere = ELSEWHERE.flatMap(([end, word]) => {
     const link = links.find((one) => one.pathname.endsWith(end) && !one.hasAttribute("aria-current"));
-    return link ? [{ word, place: `in the ${placeOf(link)}`, run: () => { location.href = link.href; } }] : [];
+    return link ? [{ word, place: `in ${placeOf(link)}`, run: () => { location.href = link.href; } }] : [];
   });
   const shelf = document.querySelector("a.logo");
-  const found = [...commands(), ...pressable(), ...go, { word: "Go to the Shelf", run: () => { location.href = shelf.href; } }, ...elsewhere];
+  const found = [...commands(), ...pressable(), ...go, { word: "Go to Shelf", run: () => { location.href = shelf.href; } }, ...elsewhere];
   const once = new Map();
-  for (const one of found) { const key = `${one.word} ${one.place || ""}`.toLocaleLowerCase(); if (!once.has(key)) once.set(key, one); }
+  for (const one of found) { const key = `${one.word.replace(/…$/, "")} ${one.place || ""}`.toLocaleLowerCase(); if (!once.has(key)) once.set(key, one); }
   return [...once.values()];
 }
 
@@ -104,11 +107,11 @@ function build() {
   dialog = document.createElement("dialog");
   Object.assign(dialog, { id: "finder", className: "finder" });
   dialog.setAttribute("aria-label", "Find a command");
-  const field = Object.assign(document.createElement("input"), { className: "field", type: "text", placeholder: "what would you like to do?", autocomplete: "off", spellcheck: false });
+  const field = Object.assign(document.createElement("input"), { className: "field", type: "text", placeholder: "What would you like to do?", autocomplete: "off", spellcheck: false });
   const list = Object.assign(document.createElement("ul"), { id: "finder-list", role: "listbox" });
-  const none = Object.assign(document.createElement("p"), { className: "sub", textContent: "No command has these words." });
+  const none = Object.assign(document.createElement("p"), { className: "sub", textContent: "No command matches." });
   list.setAttribute("aria-label", "Commands");
-  for (const [name, value] of [["role", "combobox"], ["aria-label", "Words of a command"], ["aria-controls", list.id], ["aria-expanded", "true"], ["aria-autocomplete", "list"]]) field.setAttribute(name, value);
+  for (const [name, value] of [["role", "combobox"], ["aria-label", "Search commands"], ["aria-controls", list.id], ["aria-expanded", "true"], ["aria-autocomplete", "list"]]) field.setAttribute(name, value);
   let known = [];
   const look = () => {
     const rank = new Map(known.map((one) => [one, foundBy(field.value, one)]));

@@ -1,4 +1,5 @@
 // Requests to the server. Every error that reaches a caller is an HttpError with words for the user.
+import { timeOfDay } from "./numerals.js";
 
 export class HttpError extends Error {
   constructor(message, status, data = {}) {
@@ -54,7 +55,7 @@ export const post = (url, data, signal) => request(url, { signal, method: "POST"
 /** @param {string} url @param {FormData} form @param {AbortSignal} [signal] - that cancels it */
 export const upload = (url, form, signal) => request(url, { signal, method: "POST", body: form });
 
-export const clock = (date = new Date()) => date.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
+export const clock = (date = new Date()) => timeOfDay(date);
 
 export function readState(id) {
   const element = document.getElementById(id);

@@ -7,10 +7,10 @@ import { undoable } from "./steps.js";
 
 const WAIT = 300;
 const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", "a dot"], [" – ", "a dash"], ["", "nothing"]];
-const NUMBERS = [["after", "after the words"], ["before", "before the words"], ["none", "left out"]];
-const ORDERS = [["appearance", "by appearance"], ["alphabetical", "alphabetical"]];
-const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
-const EXPLAINED = [["no", "the words alone"], ["sentence", "with the rest of their sentence"], ["mark", "with the text up to a mark"], ["paragraph", "with the rest of their paragraph"]];
+const NUMBERS = [["after", "after the text"], ["before", "before the text"], ["none", "none"]];
+const ORDERS = [["appearance", "in order of appearance"], ["alphabetical", "alphabetical"]];
+const TAKES = [["all", "all text"], ["sentences", "first sentences"], ["words", "first words"]];
+const EXPLAINED = [["no", "none"], ["sentence", "rest of the sentence"], ["mark", "text up to a mark"], ["paragraph", "rest of the paragraph"]];
 const PLAIN = { letters: false, run_in: false, continued: "", over: "job", number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
 const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
 const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
@@ -21,14 +21,14 @@ export function differenceRows(listing, decide) {
     element("span", { class: "words", text: one.mine || one.new || one.old }), element("span", { class: "sub", text: one.said }),
     one.new && one.new !== (one.mine || one.old) ? element("span", { class: "words new", text: `→ ${one.new}` }) : "",
     one.asks ? element("span", { class: "choices" },
-      element("button", { type: "button", class: "link", text: "Keep what is there", click: () => decide({ mine: [one.entry] }) }),
-      element("button", { type: "button", class: "link", text: one.what === "kept" ? "Remove" : "Take the new words", click: () => decide({ taken: [one.entry] }) })) : ""));
+      element("button", { type: "button", class: "link", text: "Keep my text", click: () => decide({ mine: [one.entry] }) }),
+      element("button", { type: "button", class: "link", text: one.what === "kept" ? "Remove" : "Use the new text", click: () => decide({ taken: [one.entry] }) })) : ""));
 }
 
 /** How a listing stands, in words. */
 export function stateOf(listing) {
   const asks = listing.differences.filter((one) => one.asks).length, waits = listing.differences.length - asks;
-  if (!listing.stands) return "It is in no story yet.";
+  if (!listing.stands) return "It is not in a story yet.";
   const where = listing.stands.label ? `It is on page ${listing.stands.label}` : "It is in a story";
   if (!listing.differences.length) return `${where}, up to date.`;
   return `${where}: ${[waits && plural(waits, "change"), asks && `${asks} to decide on`].filter(Boolean).join(", ")}.`;
@@ -54,10 +54,10 @@ export function listings() {
       const { tabs, make, form, rows, differences } = this.$refs;
       tabs.replaceChildren(...this.all.map((one) => {
         const tab = element("button", { type: "button", class: "chip", "aria-pressed": String(one.id === this.at), text: one.name, click: () => this.choose(one.id) });
-        if (one.differences.length) tab.append(element("b", { class: "count", text: one.differences.length, title: "waiting to be brought up to date" }));
+        if (one.differences.length) tab.append(element("b", { class: "count", text: one.differences.length, title: "not up to date" }));
         return tab;
       }));
-      make.replaceChildren(element("option", { value: "", text: "Add a listing …" }), ...this.choices.ready.map((one, n) => element("option", { value: String(n), text: one.name })), element("option", { value: "blank", text: "Custom listing" }));
+      make.replaceChildren(element("option", { value: "", text: "Add listing…" }), ...this.choices.ready.map((one, n) => element("option", { value: String(n), text: one.name })), element("option", { value: "blank", text: "Custom listing" }));
       form.replaceChildren(...(this.one ? this.fields(this.one) : []));
       rows.replaceChildren(...(this.one?.rows || []).map((one) => entryRow(one, ({ page }) => { if (page !== null) location.assign(`${this.$root.dataset.board}?page=${page + 1}`); })));
       differences.replaceChildren(...(this.one ? differenceRows(this.one, (what) => this.change("update", what)) : []));
@@ -68,22 +68,22 @@ export function listings() {
         const known = options.some(([key]) => key === value) ? options : [...options, [value, `“${value}”`]];
         return element("select", { class: "field", "aria-label": label, change: (event) => change(event.target.value) }, ...known.map(([key, word]) => element("option", { value: key, text: word, selected: key === value })));
       };
-      const labelled = (word, control, help = "") => element("label", { class: "labelled", title: help }, element("span", { text: word }), control);
+      const labelled = (word, control, help = "") => element("label", { class: "labelled roomy", title: help }, element("span", { text: word }), control);
       const check = (word, name) => element("label", { class: "check" }, element("input", { type: "checkbox", checked: Boolean(one[name]), change: (event) => set({ [name]: event.target.checked }) }), word);
       const marks = one.sources.some(({ of }) => of === "marks"); // an index is in the order of the language, of all that is marked
-      const sections = this.choices.sections.length && !marks ? element("fieldset", { class: "mt-3" }, element("legend", { class: "sub mb-1", text: "Only of these sections (none ticked: all)" }), element("div", { class: "flex flex-wrap gap-4" },
+      const sections = this.choices.sections.length && !marks ? element("fieldset", { class: "mt-3" }, element("legend", { class: "sub mb-1", text: "Sections (none ticked: all)" }), element("div", { class: "flex flex-wrap gap-4" },
         ...this.choices.sections.map((section) => element("label", { class: "check" }, element("input", { type: "checkbox", checked: one.sections.includes(section.id), change: (event) => set({ sections: event.target.checked ? [...one.sections, section.id] : one.sections.filter((id) => id !== section.id) }) }), section.name)))) : "";
       return [
         element("div", { class: "grid grid-cols-2 gap-x-5 gap-y-2" },
           labelled("Name", element("input", { class: "field", value: one.name, maxlength: "80", "data-key": "name", input: (event) => set({ name: event.target.value }, false) })),
           marks ? element("span") : labelled("Order", picked(ORDERS, one.order, (order) => set({ order }), "Order")),
-          labelled("Number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
-          labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
-          marks ? "" : check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
-          marks ? check("A heading for each letter", "letters") : "", marks ? check("What stands under a term in its paragraph: knot, 3; nests, 5", "run_in") : "",
-          marks && !one.run_in ? labelled("Continued", element("input", { class: "field", value: one.continued, maxlength: "80", placeholder: "nothing; for example: continued", "data-key": "continued", input: (event) => set({ continued: event.target.value.trim() }, false) }), "Continued: above a column that continues with the entries under a term: knot (continued)") : ""),
+          labelled("Page number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
+          labelled("Separator", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Separator between text and number"), "Separator: between text and page number; a tab stop is set in the style of the entries"),
+          marks ? "" : check("Combine equal entries, with all their pages", "merged"), check("Combine consecutive pages: 3–5", "ranges"),
+          marks ? check("A heading for each letter", "letters") : "", marks ? check("Run-in: sub-entries follow in the same paragraph: knot, 3; nests, 5", "run_in") : "",
+          marks && !one.run_in ? labelled("Continued", element("input", { class: "field", value: one.continued, maxlength: "80", placeholder: "optional, for example: continued", "data-key": "continued", input: (event) => set({ continued: event.target.value.trim() }, false) }), "Continued: wording at the top of a column that continues the sub-entries of a term: knot (continued)") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
-        this.choices.publication ? labelled("Over", picked([["job", "this job"], ["publication", `all jobs of “${this.choices.publication}”`]], one.over, (over) => set({ over }), "Over")) : "",
+        this.choices.publication ? labelled("Scope", picked([["job", "this job"], ["publication", `all jobs of “${this.choices.publication}”`]], one.over, (over) => set({ over }), "Scope")) : "",
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
         marks ? "" : element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
         marks ? this.terms() : "",
@@ -93,7 +93,7 @@ export function listings() {
       const change = (values) => set({ sources: one.sources.map((other, at) => (at === n ? { ...other, ...values } : other)) });
       const group = (label, of, list) => element("optgroup", { label }, ...list.map(({ id, name }) => element("option", { value: `${of}/${id}`, text: name, selected: of === (source.of || "paragraphs") && id === source.style })));
       const take = source.take || "all";
-      const count = element("input", { class: "field", inputmode: "numeric", value: String(source.count || 1), "aria-label": "How many of them", change: (event) => change({ count: Math.max(1, Math.min(10000, Math.round(Number(event.target.value)) || 1)) }) });
+      const count = element("input", { class: "field", inputmode: "numeric", value: String(source.count || 1), "aria-label": "Number of them", change: (event) => change({ count: Math.max(1, Math.min(10000, Math.round(Number(event.target.value)) || 1)) }) });
       count.hidden = take === "all";
       const explain = source.explain || "no";
       const mark = element("input", { class: "field", value: source.mark ?? ";", maxlength: "20", "aria-label": "Mark", title: "The mark that ends the explanation", change: (event) => change({ mark: event.target.value || ";" }) });
@@ -101,11 +101,11 @@ export function listings() {
       const explained = source.of !== "words" ? "" : element("span", { class: "explained" }, element("select", { class: "field", "aria-label": "Explanation", title: "Explanation: the text after the words that belongs to their entry, as in a glossary", change: (event) => change({ explain: event.target.value }) }, ...EXPLAINED.map(([key, word]) => element("option", { value: key, text: word, selected: key === explain }))), mark);
       const marks = source.of === "marks"; // terms have levels of their own, and are taken whole
       return element("li", {},
-        element("select", { class: "field", "aria-label": "Style", change: (event) => { const [of, id] = event.target.value.split("/"); change({ of, style: id }); } }, group("Paragraphs in", "paragraphs", this.choices.paragraphs), group("Words in", "words", this.choices.characters), group("Notes", "notes", this.choices.notes), group("Marked", "marks", [{ id: "marks", name: "what is marked for the index" }])),
+        element("select", { class: "field", "aria-label": "Style", change: (event) => { const [of, id] = event.target.value.split("/"); change({ of, style: id }); } }, group("Paragraphs in", "paragraphs", this.choices.paragraphs), group("Words in", "words", this.choices.characters), group("Notes", "notes", this.choices.notes), group("Marked", "marks", [{ id: "marks", name: "index entries" }])),
         marks ? element("span") : element("select", { class: "field", "aria-label": "Level", change: (event) => change({ level: Number(event.target.value) }) }, ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((level) => element("option", { value: String(level), text: `level ${level}`, selected: level === (source.level || 1) }))),
-        marks ? element("span") : element("span", { class: "flex gap-1" }, element("select", { class: "field", "aria-label": "How much of it", change: (event) => change({ take: event.target.value }) }, ...TAKES.map(([key, word]) => element("option", { value: key, text: word, selected: key === take }))), count),
-        element("select", { class: "field", "aria-label": "Set in", title: "The style its entries are set in", change: (event) => change({ entry: event.target.value }) }, element("option", { value: "", text: marks ? "set as an index" : "set as contents" }), ...this.choices.paragraphs.map(({ id, name }) => element("option", { value: id, text: `set in ${name}`, selected: id === source.entry }))),
-        element("button", { type: "button", class: "quiet", text: "×", title: "No longer from this style", "aria-label": "No longer from this style", disabled: one.sources.length === 1, click: () => set({ sources: one.sources.filter((_, at) => at !== n) }) }), explained);
+        marks ? element("span") : element("span", { class: "flex gap-1" }, element("select", { class: "field", "aria-label": "Extent", change: (event) => change({ take: event.target.value }) }, ...TAKES.map(([key, word]) => element("option", { value: key, text: word, selected: key === take }))), count),
+        element("select", { class: "field", "aria-label": "Entry style", title: "Entry style: the style of its entries", change: (event) => change({ entry: event.target.value }) }, element("option", { value: "", text: marks ? "set as an index" : "set as contents" }), ...this.choices.paragraphs.map(({ id, name }) => element("option", { value: id, text: `set in ${name}`, selected: id === source.entry }))),
+        element("button", { type: "button", class: "quiet", text: "×", title: "Remove this style", "aria-label": "Remove this style", disabled: one.sources.length === 1, click: () => set({ sources: one.sources.filter((_, at) => at !== n) }) }), explained);
     },
     /** The terms of the index: their words, what each stands under, is sorted as, leads to. */
     terms() {
@@ -116,10 +116,10 @@ export function listings() {
         const keep = () => { if (said.name.trim()) this.send("term/", said); };
         const field = (label, name, many = false) => element("input", { class: "field", "aria-label": label, placeholder: label.toLowerCase(), list: name === "sort" || name === "name" ? null : "index-terms", value: many ? said[name].join("; ") : said[name], change: (event) => { said[name] = many ? event.target.value.split(";").map((word) => word.trim()).filter(Boolean) : event.target.value; if (one.id || name === "name") keep(); } });
         return element("li", {}, field("Term", "name"), field("Under", "under"), field("Sorted as", "sort"), field("See", "see", true), field("See also", "also", true),
-          element("button", { type: "button", class: "quiet", text: "×", title: "Delete the term and its marks", "aria-label": `Delete ${said.name}`, disabled: !one.id, click: () => this.send("term/", { id: one.id, gone: true }) }));
+          element("button", { type: "button", class: "quiet", text: "×", title: "Delete term and its index entries", "aria-label": `Delete ${said.name}`, disabled: !one.id, click: () => this.send("term/", { id: one.id, gone: true }) }));
       };
-      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Insert…, while they are selected). A term without marks may lead to others: see." }),
-        element("button", { type: "button", class: "link mb-2", text: "Mark by a list of words …", click: () => this.markByList() }), list,
+      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "To mark text, select it on the board and use Insert…, index entry. A term without entries can refer to others with “See”." }),
+        element("button", { type: "button", class: "link mb-2", text: "Mark from a list of words…", click: () => this.markByList() }), list,
         element("ul", { class: "terms" }, ...[...all].sort((a, b) => a.name.localeCompare(b.name)).map(row), row({})));
     },
     /** Words wherever they stand, each for its term. */
@@ -127,8 +127,8 @@ export function listings() {
       const words = Object.assign(document.createElement("textarea"), { className: "field", rows: 9, placeholder: "dunlin\ndunlins = dunlin\ndunlin nests = dunlin > nests" });
       words.setAttribute("aria-label", "Words to be marked");
       const before = this.counted;
-      const done = await ask("Mark by a list", "One on each line: words that are marked wherever they stand. “dunlins = dunlin” lists them under other words, “dunlin nests = dunlin > nests” under a term of another.", "Mark them", [words], async () => {
-        if (!words.value.trim()) throw new Error("Write the words that are to be marked, one on each line.");
+      const done = await ask("Mark from a list", "One entry on each line, marked wherever it occurs. “dunlins = dunlin” lists it under another word, “dunlin nests = dunlin > nests” as a sub-entry.", "Mark", [words], async () => {
+        if (!words.value.trim()) throw new Error("Type the words to mark, one on each line.");
         await this.send("term/", { words: words.value }, true);
       });
       if (done && before !== this.counted) toast(`The index has ${this.counted} now.`);
@@ -150,7 +150,7 @@ export function listings() {
     },
     change(what, more = {}) { return this.send("change/", { listing: this.at, what, ...more }); },
     update() { this.change("update"); },
-    takeOut() { this.change("take out"); },
+    takeOut() { this.change("delete"); },
     remove() { this.change("delete"); },
     async send(name, asked, dialog = false) {
       const now = (turn += 1);

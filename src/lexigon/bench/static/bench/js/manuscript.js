@@ -28,7 +28,7 @@ export function manuscript() {
       }
       this.long = false;
       this.done = null;
-      if (answer.state !== until) throw new HttpError(answer.error || "It was stopped. If its pages are there already, undo takes them back.", 400);
+      if (answer.state !== until) throw new HttpError(answer.error || "Stopped. If pages were already added, undo removes them.", 400);
       return answer;
     },
     async stop() { await post(`${location.pathname}${this.id}/stop/`, {}); },
@@ -63,7 +63,7 @@ export function manuscript() {
         this.heading = answer.name;
         this.facts = [plural(answer.words, "word"), answer.encoding, answer.joined ? `${plural(answer.joined, "wrapped line")} joined` : "",
           answer.emphasis ? `${plural(answer.emphasis, "emphasis").replace("emphasiss", "emphases")}` : "", answer.dropped ? `${plural(answer.dropped, "control character")} left out` : ""].filter(Boolean).join(" · ");
-        this.doubtful = answer.doubtful ? plural(answer.doubtful, "doubtful place") : "";
+        this.doubtful = answer.doubtful ? plural(answer.doubtful, "doubtful case") : "";
         this.doubts = answer.doubts || [];
         this.counted = answer.styles;
         this.headings = answer.headings;
@@ -160,7 +160,7 @@ export function manuscript() {
     keepThis() { return this.keepHouse(); },
     forgetHouse() { return this.keepHouse(true); },
     layHouses() {
-      this.$refs.house.replaceChildren(new Option("none: guessed", ""), ...this.houses.map(({ name }) => new Option(name, name)));
+      this.$refs.house.replaceChildren(new Option("none (guess)", ""), ...this.houses.map(({ name }) => new Option(name, name)));
       this.$refs.house.value = this.house;
     },
     setHouseName(event) { this.houseName = event.target.value; },
@@ -187,9 +187,9 @@ export function manuscript() {
     async compare() {
       this.problem = "";
       this.busy = true;
-      this.busyWord = "Comparing …";
+      this.busyWord = "Comparing…";
       try {
-        const answer = await cancellable("Comparing the two versions …", (signal) => post(`${location.pathname}${this.id}/compare/`, { styles: this.restyled }, signal));
+        const answer = await cancellable("Comparing the two versions…", (signal) => post(`${location.pathname}${this.id}/compare/`, { styles: this.restyled }, signal));
         if (!answer) { this.busy = false; return; }
         Object.assign(this, { hunks: answer.hunks, differing: answer.count, revision: answer.revision, hunkTold: toldOf(answer), comparing: true });
         this.tickUsual();
@@ -208,10 +208,10 @@ export function manuscript() {
     tickUsual() { this.tick(this.hunks.filter((one) => one.usual).map((one) => one.n)); },
     tickAll() { this.tick(Array.from({ length: this.differing }, (_, n) => n)); },
     tickNone() { this.tick([]); },
-    get takeWord() { return this.taken ? `Take over ${plural(this.taken, "change")}` : "Take over nothing, and remember this version"; },
+    get takeWord() { return this.taken ? `Take over ${plural(this.taken, "change")}` : "Take over nothing and remember this version"; },
     async takeOver() {
       this.busy = true;
-      this.busyWord = "Taking over …";
+      this.busyWord = "Applying changes…";
       try {
         const answer = await post(`${location.pathname}${this.id}/take/`, { numbers: [...this.ticked], revision: this.revision });
         location.assign(answer.goto);
@@ -224,7 +224,7 @@ export function manuscript() {
     dismiss() { this.dismissFound(); },
     async pour() {
       this.busy = true;
-      this.busyWord = "Composing the book …";
+      this.busyWord = "Composing the pages…";
       try {
         const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { styles: this.restyled, whole: Boolean(this.$refs.keep && !this.$refs.keep.checked) }), "ready");
         location.assign(answer.goto);

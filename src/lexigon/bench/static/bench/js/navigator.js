@@ -22,13 +22,13 @@ export function listingsBeside() {
   };
   const lay = () => {
     const one = all?.find(({ id }) => id === at) || all?.[0];
-    panel.replaceChildren(element("div", { class: "head" }, element("h2", { text: "Listings" }), element("a", { class: "link", href: one ? `${setUp}?listing=${one.id}` : setUp, text: "Set up" })));
-    if (problem || !all) { panel.append(element("p", { class: "sub", text: problem || "Gathering …" })); return; }
-    if (!one) { panel.append(element("p", { class: "sub", text: "Nothing is gathered yet: contents, a glossary, queries, captions. “Set up” makes the first listing." })); return; }
+    panel.replaceChildren(element("div", { class: "head" }, element("h2", { text: "Listings" }), element("a", { class: "link", href: one ? `${setUp}?listing=${one.id}` : setUp, text: "Set up…" })));
+    if (problem || !all) { panel.append(element("p", { class: "sub", text: problem || "Gathering…" })); return; }
+    if (!one) { panel.append(element("p", { class: "sub", text: "No listings yet, such as contents, a glossary, queries or captions. Use “Set up…” to add the first." })); return; }
     panel.append(
       element("select", { class: "field mb-2 w-full", "aria-label": "Which listing", change: (event) => { at = event.target.value; localStorage.setItem(kept, at); lay(); panel.querySelector("select").focus(); } }, ...all.map(({ id, name }) => element("option", { value: id, text: name, selected: id === one.id }))),
       element("p", { class: "sub mb-2", role: "status", text: stateOf(one) }),
-      one.rows.length ? element("ol", { class: "entries" }, ...one.rows.map((row) => entryRow(row, go))) : element("p", { class: "sub", text: "No text is in its styles yet." }));
+      one.rows.length ? element("ol", { class: "entries" }, ...one.rows.map((row) => entryRow(row, go))) : element("p", { class: "sub", text: "No text uses its styles yet." }));
   };
   const gather = async () => {
     try { ({ listings: all } = await get(address)); problem = ""; } catch (error) { if (!(error instanceof HttpError)) throw error; problem = error.message; }
@@ -42,7 +42,7 @@ export function listingsBeside() {
     if (out) { lay(); gather(); }
     dispatchEvent(new Event("resize")); // what is laid out by the window has another width
   }
-  register({ word: "Listings drawer: pull out or push in", keys: ["j"], shown: ["J"], help: "listings: contents, glossaries and the like, to go to", run: () => pull(panel.hidden, true) });
+  register({ word: "Show or hide Listings drawer", keys: ["j"], shown: ["J"], help: "listings: contents, glossaries and other lists, to navigate the job", run: () => pull(panel.hidden, true) });
   document.addEventListener("keydown", (event) => {
     if (event.key.toLowerCase() !== "j" || event.ctrlKey || event.metaKey || event.altKey || event.target.closest("input, select, textarea, dialog, [contenteditable]")) return;
     event.preventDefault();

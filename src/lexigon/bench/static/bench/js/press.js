@@ -33,11 +33,11 @@ export function press() {
     get more() { return this.found.length > WRONG ? `and ${this.found.length - WRONG} more` : ""; },
     get old() { return this.shown && this.current.old; },
     get of() { return this.shown ? `of ${this.current.count}` : ""; },
-    get subtitle() { return this.shown ? `${this.current.name}, made ${clock(new Date(this.current.at))}` : "made from the file itself"; },
+    get subtitle() { return this.shown ? `${this.current.name}, exported ${clock(new Date(this.current.at))}` : "from the exported file"; },
     get past() { return this.outputs.filter((row) => row.state === "ready").map((row) => ({ ...row, when: clock(new Date(row.at)) })); },
     get progress() {
       if (!this.running) return "";
-      if (this.current.state === "waiting") return "waiting for the press …";
+      if (this.current.state === "waiting") return "waiting to start…";
       const { done, total } = this.current;
       const left = done ? Math.ceil(((Date.now() - this.began) / done) * (total - done) / 1000) : 0;
       return `page ${done} of ${total}${left > 1 ? ` · ${left} s left` : ""}`;

@@ -42,17 +42,17 @@ export function publication() {
       const { parts } = this.told;
       return parts.map((one, at) => ({
         ...one, ...this.differing(one),
-        words: `${plural(one.pages, "page")}, ${one.first === one.last ? one.first : `${one.first} to ${one.last}`}${one.blank ? ", behind an empty page" : ""}`,
-        looks: Boolean(this.looking[one.job]), lookWords: `${this.looking[one.job]} to look at before a file is made`,
-        isStale: one.stale.length > 0, staleWords: `${one.stale.join(", ")}: to be brought up to date`,
+        words: `${plural(one.pages, "page")}, ${one.first === one.last ? one.first : `${one.first} to ${one.last}`}${one.blank ? ", after an empty page" : ""}`,
+        looks: Boolean(this.looking[one.job]), lookWords: `${this.looking[one.job]} to check before exporting`,
+        isStale: one.stale.length > 0, staleWords: `${one.stale.join(", ")}: not up to date`,
         first_: at === 0, last_: at === parts.length - 1, on: one.counted === "on", own: one.counted === "own", apart: one.counted === "apart",
-        upWords: `Move “${one.name}” up`, downWords: `Move “${one.name}” down`, outWords: `Take “${one.name}” out`, selectId: `counted-${one.job}`, follows: !one.lead,
+        upWords: `Move “${one.name}” up`, downWords: `Move “${one.name}” down`, outWords: `Remove “${one.name}” from the publication`, selectId: `counted-${one.job}`, follows: !one.lead,
       }));
     },
     differing({ job }) {
-      if (!this.differences) return { differWords: "comparing …" };
+      if (!this.differences) return { differWords: "comparing…" };
       const count = (this.differences[job] || []).filter(({ what }) => what === "differs").length;
-      return { differWords: count ? `${plural(count, "style")} differ${count === 1 ? "s" : ""}` : "styles as they lead" };
+      return { differWords: count ? `${plural(count, "style")} differ${count === 1 ? "s" : ""}` : "styles match the lead job" };
     },
     /** Compare the styles; `whole` looks the jobs through, too. */
     async look(whole = false) {
@@ -126,12 +126,12 @@ export function publication() {
       const found = (this.differences || {})[this.job] || [];
       return ["differs", "missing"].flatMap((what) => found.filter((one) => one.what === what)).map((one) => ({
         ...one, key: `${one.table}/${one.id}`, title: `${one.kind[0].toUpperCase()}${one.kind.slice(1)} “${one.name}”`, ticked: this.ticked.includes(`${one.table}/${one.id}`),
-        words: one.what === "missing" ? "is not here" : one.values.map(([what, there, here]) => `${what}: ${here} here, ${there} there`).join("; ") + (one.more ? `; and ${one.more} more` : ""),
+        words: one.what === "missing" ? "is missing" : one.values.map(([what, there, here]) => `${what}: ${here} here, ${there} there`).join("; ") + (one.more ? `; and ${one.more} more` : ""),
       }));
     },
     nameOf(wanted) { return this.told.parts.find(wanted)?.name || ""; },
     get comparedTitle() { return `“${this.nameOf((part) => part.job === this.job)}” against “${this.nameOf((part) => part.lead)}”`; },
-    get comparedWords() { return this.compared.length ? "What is ticked is taken over as it is there, with what it needs. It can be undone in the job." : "All styles, inks and kinds of notes are as in the job that leads."; },
+    get comparedWords() { return this.compared.length ? "Ticked items are taken over from the lead job, with what they depend on. This can be undone in the job." : "All styles, inks and kinds of notes match the lead job."; },
     get nothingTicked() { return !this.ticked.length; },
     tick(event) { const { key } = event.target.dataset; this.ticked = event.target.checked ? [...this.ticked, key] : this.ticked.filter((one) => one !== key); },
     async makeLead() { this.$refs.dialog.close(); const lead = this.job; await this.change(() => ({ lead })); },

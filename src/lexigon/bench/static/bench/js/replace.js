@@ -1,4 +1,5 @@
 // Find and replace: what is found is shown while one types, with what would come in its place; each hit can be unticked.
+import { counted } from "./numerals.js";
 import { HttpError, post, readState } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
@@ -63,7 +64,7 @@ export function findReplace() {
     get nothing() { return !this.asked || this.ticked <= 0 || !this.changes; },
     get word() { return this.asked && this.ticked > 0 ? `Replace ${plural(this.ticked, "place")}${this.jobs.length > 1 ? " here, and all in the other jobs" : ""}` : "Replace"; },
     get empty() { return this.asked && !this.count && !this.problem; },
-    get more() { return this.count > this.rows.length ? `The first ${this.rows.length} of ${this.count.toLocaleString("en-GB")} are listed; the others are replaced too.` : ""; },
+    get more() { return this.count > this.rows.length ? `The first ${this.rows.length} of ${counted(this.count)} are listed; the others are replaced too.` : ""; },
     async look() {
       clearTimeout(timer);
       const now = (turn += 1);
@@ -101,7 +102,7 @@ export function findReplace() {
     async exchange() {
       try {
         const answer = await post(`${location.pathname}exchange/`, { ...this.said(), everywhere: this.$refs.scope.value === "*", left: [...this.left], revision: this.revision });
-        this.done = `${plural(answer.count, "place")} replaced${answer.jobs > 1 ? ` in ${answer.jobs} jobs` : ""}. Undo takes it back.${answer.skipped ? ` Not changed: ${plural(answer.skipped, "other job")} without that style or colour.` : ""}`;
+        this.done = `${plural(answer.count, "place")} replaced${answer.jobs > 1 ? ` in ${answer.jobs} jobs` : ""}. Undo reverses it.${answer.skipped ? ` Not changed: ${plural(answer.skipped, "other job")} without that style or colour.` : ""}`;
         undoable("replacing");
         await this.look();
       } catch (error) {
@@ -119,7 +120,7 @@ export function keptSearches() {
     init() { this.lay(); },
     lay() {
       const rows = this.kept.map((one) => {
-        const row = made("li", "kept", ""), forget = made("button", "quiet", "×", { type: "button", title: "Forget it" });
+        const row = made("li", "kept", ""), forget = made("button", "quiet", "×", { type: "button", title: "Delete search" });
         forget.setAttribute("aria-label", `Forget “${one.name}”`);
         const use = made("button", "link truncate", one.name, { type: "button" });
         use.addEventListener("click", () => form.take(one.said));

@@ -29,21 +29,21 @@ export function markupRules() {
       const { kind, name } = this.missing;
       if (await this.send([{ do: "put-style", kind, name, ...(kind === "paragraph" ? { based_on: this.$root.dataset.body } : {}) }])) await this.look();
     },
-    get heading() { return this.changing ? "Change the rule" : "A new rule"; },
-    get word() { return this.changing ? "Change it" : "Add it"; },
+    get heading() { return this.changing ? "Edit rule" : "New rule"; },
+    get word() { return this.changing ? "Apply changes" : "Add rule"; },
     init() { page = this; this.lay(); },
     lay() {
       this.$refs.list.replaceChildren(...this.rules.map((rule, at) => {
         const row = made("li", `rule ${rule.on ? "" : "off"}`, "");
-        const box = made("input", "", "", { type: "checkbox", checked: rule.on, title: rule.on ? "It acts; switch it off" : "Switched off; have it act" });
+        const box = made("input", "", "", { type: "checkbox", checked: rule.on, title: rule.on ? "On; switch off" : "Off; switch on" });
         box.setAttribute("aria-label", `Acts: ${rule.line}`);
         box.addEventListener("change", () => this.send([{ do: "switch-marking", id: rule.id, on: box.checked }]));
-        const line = made("button", "line", rule.line, { type: "button", title: "Change it" });
+        const line = made("button", "line", rule.line, { type: "button", title: "Apply changes" });
         line.addEventListener("click", () => this.change(rule));
         const tools = made("span", "rule-tools", "");
         tools.append(
           tool("↑", `Earlier: ${rule.line}`, () => this.send([{ do: "move-marking", id: rule.id, to: at - 1 }])), tool("↓", `Later: ${rule.line}`, () => this.send([{ do: "move-marking", id: rule.id, to: at + 1 }])),
-          tool("☆", `Keep in your library: ${rule.line}`, () => shelf.keep(rule.line)), tool("once", `Do it once, as if by hand, and switch it off: ${rule.line}`, () => this.send([{ do: "do-marking", id: rule.id }])),
+          tool("☆", `Save in your library: ${rule.line}`, () => shelf.keep(rule.line)), tool("once", `Apply once and convert to formatting: ${rule.line}`, () => this.send([{ do: "do-marking", id: rule.id }])),
           tool("×", `Delete: ${rule.line}`, () => this.send([{ do: "remove-marking", id: rule.id }])),
         );
         row.append(box, line, made("span", rule.problem ? "problem" : "aside", rule.problem || plural(rule.count, "place")), tools);
@@ -112,7 +112,7 @@ export function ruleLibrary() {
       this.$refs.list.replaceChildren(...this.kept.map((line) => {
         const row = made("li", "kept", ""), use = made("button", "link truncate", line, { type: "button", title: line });
         use.addEventListener("click", () => page.send([{ do: "put-marking", line }]));
-        row.append(use, tool("×", `Forget: ${line}`, () => this.keep(line, true)));
+        row.append(use, tool("×", `Delete from library: ${line}`, () => this.keep(line, true)));
         return row;
       }));
     },

@@ -1,4 +1,5 @@
 // Spelling of the whole job: unknown words, the likeliest mistakes first; words that stand twice; words spelled in two ways.
+import { counted } from "./numerals.js";
 import { HttpError, get, post, upload } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
@@ -12,17 +13,17 @@ let page = null, shelf = null;
 
 export function spelling() {
   return {
-    tab: "unknown", told: "Looking …", problem: "", unknown: [], doubled: [], variants: [], foreign: [], learned: [], mine: [], ticked: new Set(), looked: false,
+    tab: "unknown", told: "Checking…", problem: "", unknown: [], doubled: [], variants: [], foreign: [], learned: [], mine: [], ticked: new Set(), looked: false,
     init() { page = this; this.look(); },
     /** Look the job through; without `lay` the list in view stays as it is, so that nothing moves under the pointer. */
     async look(lay = true) {
       try {
-        const answer = await cancellable("Checking the spelling …", (signal) => get(`${location.pathname}look/`, signal));
+        const answer = await cancellable("Checking the spelling…", (signal) => get(`${location.pathname}look/`, signal));
         if (!answer) { this.told = "Not checked. Open the page again to check the spelling."; return; }
         Object.assign(this, { unknown: answer.unknown, doubled: answer.doubled, variants: answer.variants, foreign: answer.foreign, learned: answer.learned, mine: answer.mine, ticked: new Set(answer.unknown.map(({ word }) => word).filter((word) => !lay && this.ticked.has(word))), looked: true });
         const apart = answer.unchecked.map(([language, count]) => `${plural(count, "word")} in ${language} not checked: there is no dictionary`);
-        apart.push(...answer.foreign.map((one) => `${plural(one.words, `${one.name} word`)} not set as such`));
-        this.told = [`${plural(answer.words, "word")} looked through`, `${answer.count.toLocaleString("en-GB")} unknown${answer.count > answer.unknown.length ? `, the first ${answer.unknown.length} listed` : ""}`, ...apart].join("; ");
+        apart.push(...answer.foreign.map((one) => `${plural(one.words, `${one.name} word`)} without that language setting`));
+        this.told = [`${plural(answer.words, "word")} checked`, `${counted(answer.count)} unknown${answer.count > answer.unknown.length ? `, the first ${answer.unknown.length} listed` : ""}`, ...apart].join("; ");
         shelf?.lay();
         if (lay) this.lay();
       } catch (error) {
@@ -52,12 +53,12 @@ export function spelling() {
       box.setAttribute("aria-label", `Select ${one.word}`);
       box.addEventListener("change", () => { if (box.checked) this.ticked.add(one.word); else this.ticked.delete(one.word); this.ticked = new Set(this.ticked); });
       const more = made("div", "unknown-more", "", { hidden: true });
-      const open = made("button", "word", one.word, { type: "button", title: "Where it stands, and what may be meant" });
+      const open = made("button", "word", one.word, { type: "button", title: "Occurrences and suggestions" });
       open.setAttribute("aria-expanded", "false");
       open.addEventListener("click", () => { more.hidden = !more.hidden; open.setAttribute("aria-expanded", String(!more.hidden)); if (!more.hidden && !more.childElementCount) this.fill(more, one); });
       head.append(box, open, made("span", "aside", [plural(one.count, "time"), ...(forms.length > 1 ? [`also ${forms.slice(1).join(", ")}`] : [])].join(", ")));
       if (one.near) head.append(this.putButton(one, one.near.replace("'", "’")));
-      const learn = made("button", "link ml-auto", "learn", { type: "button", title: "No mistake in this job" });
+      const learn = made("button", "link ml-auto", "learn", { type: "button", title: "Correct in this job" });
       learn.setAttribute("aria-label", `Learn ${one.word} for this job`);
       learn.addEventListener("click", () => this.learn(forms, false));
       head.append(learn);
@@ -65,14 +66,14 @@ export function spelling() {
       return row;
     },
     putButton(one, word) {
-      const button = made("button", "put", word, { type: "button", title: `Put “${word}” in its place, ${one.count === 1 ? "there" : `in all ${one.count} places`}` });
+      const button = made("button", "put", word, { type: "button", title: `Replace with “${word}”, ${one.count === 1 ? "there" : `in all ${one.count} places`}` });
       button.setAttribute("aria-label", `Replace ${one.word} by ${word}`);
       button.addEventListener("click", () => this.correct(one.forms, word));
       return button;
     },
     async fill(more, one) {
       const puts = made("div", "puts", "");
-      const own = made("input", "field w-40", "", { placeholder: "something else", maxLength: 80 });
+      const own = made("input", "field w-40", "", { placeholder: "other spelling", maxLength: 80 });
       own.setAttribute("aria-label", `Put in the place of ${one.word}`);
       own.addEventListener("keydown", (event) => { if (event.key === "Enter" && own.value.trim()) this.correct(one.forms, own.value.trim()); });
       more.append(puts, ...one.places.map((at) => this.context(at)));
@@ -101,7 +102,7 @@ export function spelling() {
       const row = made("li", "unknown", ""), head = made("div", "unknown-head", "");
       const use = made("button", "put ml-auto", `Set as ${one.name}`, { type: "button", title: `Set as ${one.name}: hyphenated and checked as such from now on` });
       use.addEventListener("click", () => this.act("language", { language: one.language }, "", ({ count }) => `${plural(count, "passage")} set as ${one.name}.`));
-      head.append(made("b", "", `${one.words.toLocaleString("en-GB")} ${one.name} word${one.words === 1 ? "" : "s"}`), made("span", "aside", `in ${plural(one.count, "passage")}${one.count > one.places.length ? `, of which ${one.places.length} are shown` : ""}`), use);
+      head.append(made("b", "", `${counted(one.words)} ${one.name} word${one.words === 1 ? "" : "s"}`), made("span", "aside", `in ${plural(one.count, "passage")}${one.count > one.places.length ? `, of which ${one.places.length} are shown` : ""}`), use);
       row.append(head, ...one.places.map((at) => this.context(at)));
       return row;
     },

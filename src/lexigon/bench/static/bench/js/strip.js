@@ -1,6 +1,7 @@
 // The strip above every place of a job: whether all is saved, what undo and redo would do, how large and how many the pages are.
 import { room } from "./dom.js";
 import { clock } from "./http.js";
+import { inSentence } from "./wording.js";
 
 const at = (id) => room(id, false); // a place may be without one
 const saved = at("saved"), size = at("job-size"), count = at("page-count");
@@ -23,7 +24,7 @@ export function tellSize(words) { size.textContent = words; }
 /** What a step would take back or do again: nothing where that is empty. @param {"undo" | "redo"} name */
 export function tellStep(name, label) {
   steps[name].disabled = !label;
-  steps[name].title = label ? `${name === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : `Nothing to ${name}`;
+  steps[name].title = label ? `${name === "undo" ? "Undo" : "Redo"}: ${inSentence(label)}` : `Nothing to ${name}`;
 }
 
 /** Have the buttons do it. @param {(name: "undo" | "redo") => void} run */

@@ -1,6 +1,7 @@
 // What was found in a manuscript: its styles, what clean-ups would do, its parts; each row with its choice.
+import { counted } from "./numerals.js";
 
-export const plural = (count, word, many = `${word}s`) => `${count.toLocaleString("en-GB")} ${count === 1 ? word : many}`;
+export const plural = (count, word, many = `${word}s`) => `${counted(count)} ${count === 1 ? word : many}`;
 
 /** What stands for a style that is still to be made. */
 export const NEW = "+";
@@ -42,7 +43,7 @@ export function layFound(place, found, switched) {
     const label = part("label", "", "check");
     const box = Object.assign(document.createElement("input"), { type: "checkbox", checked: one.on });
     box.addEventListener("change", () => switched(one.id, box.checked));
-    label.append(box, part("span", `${one.word} `), part("span", `${one.count.toLocaleString("en-GB")}${one.doubtful ? `, ${one.doubtful.toLocaleString("en-GB")} doubtful` : ""} → ${one.became}`, "aside"));
+    label.append(box, part("span", `${one.word} `), part("span", `${counted(one.count)}${one.doubtful ? `, ${counted(one.doubtful)} doubtful` : ""} → ${one.became}`, "aside"));
     const more = document.createElement("details");
     Object.assign(more, { open: open.has(one.id) });
     more.dataset.id = one.id;

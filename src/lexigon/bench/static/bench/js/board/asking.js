@@ -45,7 +45,7 @@ function searchableList(one) {
   });
   lay([]);
   if (one.value !== undefined) field.value = String(one.value);
-  return { box: element("div", { class: "grid gap-2" }, search, field), field, held: () => field.value, read: () => { if (!field.value) throw new Error("Nothing in the list has these letters. Clear the search, and select one."); return field.value; } };
+  return { box: element("div", { class: "grid gap-2" }, search, field), field, held: () => field.value, read: () => { if (!field.value) throw new Error("Nothing in the list matches. Clear the search and select an item."); return field.value; } };
 }
 
 const labelled = (one, field) => element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);

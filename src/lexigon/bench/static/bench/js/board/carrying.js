@@ -60,9 +60,9 @@ async function taken(all, cut) {
     const out = await written;
     keep(html, text, out);
     if (cut) await remove();
-    toast(out ? `Copied: ${words}.` : `Copied within Lexigon: ${words}. The browser does not let it out.`);
+    toast(out ? `Copied: ${words}.` : `Copied within Lexigon: ${words}. Other programs cannot paste it, because the browser does not allow it.`);
     return { text, html };
-  } catch (error) { toast(error.message || "This could not be copied.", true); }
+  } catch (error) { toast(error.message || "The selection could not be copied. Try again.", true); }
   return null;
 }
 
@@ -83,7 +83,7 @@ async function pasteObjects(clip, inPlace) {
   if (clip.page === page || (at && !inPlace) || !made.length) return;
   const was = boxOf(clip.objects), { w, h } = state.pages[index].lines;
   const [x, y] = was ? [was.x + was.w / 2, was.y + was.h / 2] : [0, 0];
-  if (x < 0 || x > w || y < 0 || y > h) toast("Pasted in the middle of the page: the place that it was copied from is off this page.");
+  if (x < 0 || x > w || y < 0 || y > h) toast("Pasted in the centre of the page, because its original position is outside this page.");
 }
 
 /** The box round objects as they are on the clipboard, before they are turned. */
@@ -112,7 +112,7 @@ const isSvg = (text) => /^\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE
 export async function pasteDrawing(svg, page, at) {
   const answer = await perform("objects/drawing", { svg, page: state.pages[page].id, at, layer: activeLayer().id });
   selectThese(standing().filter((f) => answer.made.includes(f.id) || f.groups.some((id) => answer.made.includes(id))));
-  toast(answer.left || "The drawing is shapes now, in the job’s inks.");
+  toast(answer.left || "The drawing was converted to shapes in the job’s inks.");
 }
 
 on("drawing", ({ svg, page, at }) => { pasteDrawing(svg, page, at).catch((error) => toast(error.message, true)); });
@@ -149,12 +149,12 @@ document.addEventListener("paste", async (event) => {
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
     else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await picturesOf(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
     else if (text.trim() || html) await pasteWords(stays ? "" : html, text);
-  } catch (error) { toast(error.message || "The clipboard could not be pasted.", true); }
+  } catch (error) { toast(error.message || "The clipboard has nothing that can be pasted here.", true); }
 });
 
 register(
-  { word: "Drawing: bring an SVG in as shapes …", keys: [], help: "an SVG pasted or dropped becomes shapes in the job’s inks", run: bringDrawing },
-  { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut and paste the selection; with Shift in place, on this page or another" },
-  { word: "Copy the selection", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => { if (!copyCells(false)) copy(false); }, menu: 1 },
-  { word: "Cut the selection", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => { if (!copyCells(true)) copy(true); }, menu: 1 },
+  { word: "Import SVG as shapes…", keys: [], help: "an SVG pasted or dropped becomes shapes in the job’s inks", run: bringDrawing },
+  { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut, paste; with Shift paste in place, on this page or another" },
+  { word: "Copy", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => { if (!copyCells(false)) copy(false); }, menu: 1 },
+  { word: "Cut", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => { if (!copyCells(true)) copy(true); }, menu: 1 },
 );

@@ -109,10 +109,10 @@ async function taken(cut) {
   const out = navigator.clipboard.write([new ClipboardItem({ "text/plain": part("text", "text/plain"), "text/html": part("html", "text/html") })]).then(() => true, () => false);
   try {
     const answer = await asked;
-    if (!await out) await navigator.clipboard.writeText(answer.text).catch(() => toast("The browser does not let this out.", true));
+    if (!await out) await navigator.clipboard.writeText(answer.text).catch(() => toast("The browser does not allow this to be copied.", true));
     if (cut) await send([{ do: "clear-cells", cells }]); // those that were copied, whatever is chosen by now
     return answer;
-  } catch (error) { toast(error.message || "This could not be copied.", true); }
+  } catch (error) { toast(error.message || "The cells could not be copied. Try again, or copy fewer cells.", true); }
   return null;
 }
 
@@ -166,23 +166,23 @@ function out() {
 
 const chosen = () => Boolean(state.cells) && !caret.focus;
 const tried = (run) => (event) => { Promise.resolve(run(event)).catch((error) => { if (!error.status) throw error; }); };
-const inTable = needing("Put the caret into a table, or select cells, first.", () => Boolean(cellsMeant()));
+const inTable = needing("Click into a table or select cells first.", () => Boolean(cellsMeant()));
 
 register(
   { keys: ["ArrowUp"], over: true, when: chosen, run: tried((e) => step(e, -1, 0)) }, { keys: ["ArrowDown"], over: true, when: chosen, run: tried((e) => step(e, 1, 0)) },
   { keys: ["ArrowLeft"], over: true, when: chosen, run: tried((e) => step(e, 0, -1)) }, { keys: ["ArrowRight"], over: true, when: chosen, run: tried((e) => step(e, 0, 1)) },
   { keys: ["Enter"], over: true, when: chosen, run: tried(() => typeIn()) }, { keys: ["Escape"], over: true, when: chosen, run: out },
   { keys: ["Delete", "Backspace"], over: true, when: chosen, run: tried(() => doCells({ do: "clear-cells" })) },
-  { shown: ["Esc"], help: "in a table: selects the cell; then the arrows move, with Shift they select more, Enter types in it" },
-  { shown: ["Drag", "Shift"], help: "over cells of a table, or with a click: chooses them all" },
-  { word: "Cells: merge the selection", keys: [], when: needing("Select two cells or more first.", () => Boolean(state.cells) && many().length > 1), run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
-  { word: "Cells: split the selection", keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "part-cells" })) },
-  ...[["rows", "Row", "above", "below"], ["columns", "Column", "before", "behind"]].flatMap(([way, word, before, behind]) => [
-    { word: `Cells: insert a ${word.toLowerCase()} ${before}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "put-in-cells", way })) },
-    { word: `Cells: insert a ${word.toLowerCase()} ${behind}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
-    { word: `Cells: take the ${way} out`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "take-out-cells", way })) },
-    { word: `Cells: choose the whole ${way}`, keys: [], when: inTable, run: () => chooseWhole(way) },
+  { shown: ["Esc"], help: "in a table: select the cell; arrow keys then move, with Shift they extend the selection, Enter types in it" },
+  { shown: ["Drag", "Shift"], help: "across cells of a table, or Shift-click: select several cells" },
+  { word: "Merge cells", keys: [], when: needing("Select two or more cells first.", () => Boolean(state.cells) && many().length > 1), run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
+  { word: "Split cells", keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "part-cells" })) },
+  ...[["rows", "row", "above", "below"], ["columns", "column", "before", "after"]].flatMap(([way, word, before, after]) => [
+    { word: `Insert ${word} ${before}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "put-in-cells", way })) },
+    { word: `Insert ${word} ${after}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
+    { word: `Delete table ${way}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "take-out-cells", way })) },
+    { word: `Select whole ${way}`, keys: [], when: inTable, run: () => chooseWhole(way) },
   ]),
-  { word: "Cells: choose the whole table", keys: [], when: inTable, run: () => chooseWhole("table") },
+  { word: "Select whole table", keys: [], when: inTable, run: () => chooseWhole("table") },
 );
 on("painted", () => { if (state.cells && !ofTable(state.cells.table).length) state.cells = null; });

@@ -1,4 +1,5 @@
 // The drawer of comments: what people say about the pages of the job. Who may only view it can comment, too.
+import { dayAndTime } from "../numerals.js";
 import { element } from "../dom.js";
 import { HttpError, get, post } from "../http.js";
 import { drawer } from "./drawers.js";
@@ -45,7 +46,7 @@ function lay(body) {
 
 function item(body, one) {
   const { index } = one, label = index === null ? "a page that was deleted" : `page ${state.labels[index] ?? index + 1}`;
-  const when = new Date(one.at).toLocaleString([], { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", hour12: false });
+  const when = dayAndTime(new Date(one.at));
   const change = (said) => load(body, post(`${address}${one.id}/`, said));
   return element("li", { class: one.resolved ? "resolved" : "" },
     element("div", { class: "flex items-baseline gap-2" }, element("b", { class: "min-w-0 truncate", text: one.mine ? "You" : one.by }), element("span", { class: "aside ml-auto", text: when })),
@@ -58,7 +59,7 @@ function item(body, one) {
 
 function composer(body) {
   const page = pageInView();
-  if (state.master || !page) return element("p", { class: "sub", text: "Comments are about pages: leave the master page to add one." });
+  if (state.master || !page) return element("p", { class: "sub", text: "Comments belong to pages. Close the master page to add one." });
   const field = element("textarea", { class: "field", id: "comment-text", rows: "3", maxlength: "2000", input: () => { draft = field.value; }, keydown: (event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) add(); } });
   field.value = draft;
   async function add() {
@@ -71,4 +72,4 @@ function composer(body) {
     element("button", { type: "button", class: "button w-full mt-2", title: "Add the comment (Ctrl Enter)", text: "Add comment", click: add }));
 }
 
-drawer({ id: "comments", word: "Comments", key: "q", help: "Comments on the pages, from all who see the job", after: ["pages", "master", "lists"], fill, refresh: lay });
+drawer({ id: "comments", word: "Comments", key: "q", help: "Comments: from everyone who shares the job", after: ["pages", "master", "lists"], fill, refresh: lay });

@@ -20,7 +20,7 @@ export function drawer(one) {
   tab.addEventListener("click", () => pull(open === one.id ? "" : one.id, true));
   tabs.append(tab);
   for (const name of one.after) on(name, () => { if (open === one.id) { if (one.refresh) one.refresh(panel, fill); else fill(); } });
-  register({ word: `${one.word} drawer: pull out or push in`, keys: [one.key], shown: [one.key.toUpperCase()], help: one.help.toLowerCase(), run: () => pull(open === one.id ? "" : one.id, true) });
+  register({ word: `Show or hide ${one.word} drawer`, keys: [one.key], shown: [one.key.toUpperCase()], help: one.help.toLowerCase(), run: () => pull(open === one.id ? "" : one.id, true) });
 }
 
 /** Pull a drawer out, or with "" push the open one in. With `hand` somebody did it, and it stays so. */

@@ -1,11 +1,12 @@
 // The full groups: sections that fold to a line which says what is other than plain, and open to a field a value.
-import { element } from "../dom.js";
+import { element, tooltip } from "../dom.js";
 import { parseLength } from "./numbers.js";
 import { ALIGNS, SECTIONS } from "./sections.js";
 import { state, toast } from "./store.js";
 import { KINDS, offer, showIn, swatchChoices, typedField } from "./values.js";
 
 const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
+const SHORT_LABEL = 9; // letters that fit before a field of half a row
 const SHORT_WORD = 6; // letters that fit a field of half a row beside its arrow
 const { points: { show: points } } = KINDS;
 const common = (all) => (all?.every((one) => one === all[0]) ? all[0] : null);
@@ -80,7 +81,7 @@ export class Fields {
     show();
     const names = new Set([...section.fields.filter(({ path }) => path).map(({ path }) => path.split(".")[0]), ...(section.widget ? [section.widget] : [])]);
     if (names.has("leading_times")) names.add("leading");
-    const back = element("button", { type: "button", class: "link back", text: "back to the style", title: "What is set here is as the style has it again" });
+    const back = element("button", { type: "button", class: "link back", text: "Clear", title: "Clear local formatting: these values follow the style again" });
     back.addEventListener("click", () => this.giveBack([...names].filter((one) => this.own.includes(one))));
     this.rows.push({
       update: (raw, { told, own }) => {
@@ -105,8 +106,9 @@ export class Fields {
     const chosen = field.kind === "choice" || field.kind === "leading" || CHOICES[field.kind];
     const control = chosen ? this.choice(field) : this.typed(field);
     // Names are as long as they are; words that do not fit half a row have a whole one.
-    const wide = CHOICES[field.kind] || field.choices?.some(([, word]) => word.length > SHORT_WORD);
-    const label = element("label", { class: `labelled${wide ? " wide" : ""}`, title: field.hint || "" }, element("span", { text: field.word }), control);
+    const long = field.word.length > SHORT_LABEL;
+    const wide = long || CHOICES[field.kind] || field.choices?.some(([, word]) => word.length > SHORT_WORD);
+    const label = element("label", { class: `labelled${wide ? " wide" : ""}${long ? " long" : ""}`, title: tooltip(field.word, field.hint) }, element("span", { text: field.word }), control);
     if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
     return label;
   }
@@ -141,7 +143,7 @@ export class Fields {
     this.rows.push({
       update: (raw) => {
         if (control === document.activeElement && control.options.length) return;
-        const options = [...(this.styled(field, raw) ? [["", "as its style"]] : []), ...(field.choices || CHOICES[field.kind]())];
+        const options = [...(this.styled(field, raw) ? [["", "as the style"]] : []), ...(field.choices || CHOICES[field.kind]())];
         offer(control, options);
         control.value = String(this.chosen(field, raw));
       },
@@ -179,7 +181,7 @@ export class Fields {
     control.dataset.path = field.path;
     control.addEventListener("change", () => this.send(along(this.raw, field.path, control.checked)));
     this.rows.push({ update: (raw) => { control.checked = Boolean(at(raw, field.path)); } });
-    const label = element("label", { class: "check wide", title: field.hint || "" }, control, element("span", { text: field.word }));
+    const label = element("label", { class: "check wide", title: tooltip(field.word, field.hint) }, control, element("span", { text: field.word }));
     if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
     return label;
   }
@@ -187,14 +189,14 @@ export class Fields {
   /** A slider with its figure, from `from` (0) to `to` (1); a double click brings back nothing. */
   slide(field) {
     const control = this.typed(field);
-    const range = element("input", { type: "range", min: String(field.from ?? 0), max: String(field.to ?? 1), step: "0.01", title: "A double click brings it back to nothing" });
+    const range = element("input", { type: "range", min: String(field.from ?? 0), max: String(field.to ?? 1), step: "0.01", title: "Double-click resets it to 0" });
     range.setAttribute("aria-label", field.word);
     range.addEventListener("input", () => { control.value = KINDS.slide.show(Number(range.value)); });
     range.addEventListener("change", () => this.send(withPart(this.raw, field.path, Number(range.value))));
     range.addEventListener("dblclick", () => { range.value = "0"; this.send(withPart(this.raw, field.path, 0)); });
     range.addEventListener("keydown", (event) => event.stopPropagation());
     this.rows.push({ update: (raw) => { if (range !== document.activeElement || !range.matches(":active")) range.value = String(at(raw, field.path) ?? 0); } });
-    const row = element("label", { class: "labelled wide sliding", title: field.hint || "" }, element("span", { text: field.word }), range, control);
+    const row = element("label", { class: "labelled wide sliding", title: tooltip(field.word, field.hint) }, element("span", { text: field.word }), range, control);
     if (field.when) this.rows.push({ update: (raw) => { row.hidden = !field.when(raw); } });
     return row;
   }
@@ -218,7 +220,7 @@ export class Fields {
   /** Tab stops as a small table: place, alignment, leader; an empty place is the right edge. */
   tabs(body) {
     const table = element("div", { class: "tab-rows" });
-    const add = element("button", { type: "button", class: "link", text: "Add a tab stop" });
+    const add = element("button", { type: "button", class: "link", text: "Add tab stop" });
     add.addEventListener("click", () => {
       const last = Math.max(0, ...this.raw.tabs.map((stop) => stop.at ?? 0));
       this.send({ tabs: [...this.raw.tabs, { at: last + this.raw.tab_every, align: "left", leader: "", decimal: "." }] });
@@ -249,11 +251,11 @@ export class Fields {
     align.append(...ALIGNS.map(([id, word]) => new Option(word, id)));
     align.value = stop.align;
     align.addEventListener("change", () => change({ align: align.value }));
-    const off = element("button", { type: "button", class: "quiet", text: "×", title: "Take this stop away" });
-    off.setAttribute("aria-label", `Take tab ${n + 1} away`);
+    const off = element("button", { type: "button", class: "quiet", text: "×", title: "Remove this tab stop" });
+    off.setAttribute("aria-label", `Remove tab ${n + 1}`);
     off.addEventListener("click", () => this.send({ tabs: this.raw.tabs.filter((_, m) => m !== n) }));
     return element("div", { class: "tab-row" },
-      field("Place", stop.at === null ? "edge" : points(stop.at), (text) => ({ at: /^(edge)?$/i.test(text.trim()) ? null : parseLength(text, "pt") })),
+      field("Position", stop.at === null ? "edge" : points(stop.at), (text) => ({ at: /^(edge)?$/i.test(text.trim()) ? null : parseLength(text, "pt") })),
       align,
       field("Leader", stop.leader.trim(), (text) => ({ leader: text.trim() ? `${text.trim()} ` : "" })),
       stop.align === "decimal" ? field("Decimal character", stop.decimal, (text) => ({ decimal: text.trim()[0] || "." })) : element("span"),
@@ -276,7 +278,7 @@ export class Fields {
           });
           return button;
         }));
-        if (!offered.length) row.append(element("span", { class: "sub", text: "This font has none to choose from." }));
+        if (!offered.length) row.append(element("span", { class: "sub", text: "This font has no optional features." }));
       },
     });
   }

@@ -1,6 +1,6 @@
 // Groups of the slip fold to one line, and stay as they were left.
 const slip = document.querySelector(".slip");
-const folded = new Set(JSON.parse(localStorage.getItem("lexigon-folded") || '["Arrange","Surface","Wrap"]'));
+const folded = new Set(JSON.parse(localStorage.getItem("lexigon-folded") || '["Arrange","Stroke and fill","Text wrap"]'));
 
 /** Headings that fold are told by their look; done anew whenever the slip has changed. */
 function arrange() {

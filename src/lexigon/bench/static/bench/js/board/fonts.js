@@ -40,7 +40,7 @@ function element(tag, properties = {}, ...inside) {
 function fill() {
   const rows = shown();
   list.replaceChildren(...rows.map(row));
-  if (!rows.length) list.append(element("p", { className: "sub p-3", textContent: families.length ? "No family has these letters in its name. “Import font files” adds others." : "" }));
+  if (!rows.length) list.append(element("p", { className: "sub p-3", textContent: families.length ? "No family matches. Use “Import font files…” to add others." : "" }));
 }
 
 function row({ family, uses, own, cuts }) {
@@ -87,14 +87,14 @@ function choose(family) {
 
 function apply() {
   if (!picked) return;
-  if (!use) { toast("Click into a story or select a frame first, then choose its font."); return; }
+  if (!use) { toast("Click into text or select a frame first, then select its font."); return; }
   dialog.close();
   use(picked);
 }
 
 async function takeOut(cut) {
   const { uses } = families.find(({ family }) => family === picked);
-  const words = uses ? `${uses} paragraph${uses === 1 ? " is" : "s are"} set in this family. They keep its name and show in the nearest cut that is left, or in another font. It can be undone.` : "Nothing is set in this family. It can be undone.";
+  const words = uses ? `${uses} paragraph${uses === 1 ? " uses" : "s use"} this family. The text will be shown in the nearest remaining face or in another font. Undo reverses it.` : "No text uses this family. Undo reverses it.";
   if (!(await ask(`Remove “${cut.file}”?`, words, "Remove"))) return;
   try { await send([{ do: "remove-font", id: cut.id }]); await load(); } catch { /* told */ }
 }
@@ -121,7 +121,7 @@ picker.addEventListener("change", async () => {
     await load();
     choose(picked);
     await show(state.view[0]);
-    toast(answer.new ? `Imported: ${answer.brought.join(", ")}.` : "These files are in the job already.");
+    toast(answer.new ? `Imported: ${answer.brought.join(", ")}.` : "The job already has these files.");
   } catch (error) { toast(error.message, true); }
 });
 dialog.querySelector(".use").addEventListener("click", apply);

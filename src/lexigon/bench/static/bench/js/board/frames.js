@@ -23,8 +23,8 @@ export const current = () => (state.selected ? frames().find((f) => f.id === sta
 /** Whether something can be worked on where it stands; it says why not. */
 export function workable(f) {
   if (!f) return false;
-  if (f.master) { toast("This belongs to the master page: take it over first."); return false; }
-  if (f.locked) { toast("This is locked: K unlocks it."); return false; }
+  if (f.master) { toast("This object belongs to the master page. Override it first."); return false; }
+  if (f.locked) { toast("This object is locked. Press K to unlock it."); return false; }
   return true;
 }
 
@@ -146,7 +146,7 @@ function drawChosen(all = frames()) {
     if (f.overset) oversetTab(f, px);
     const gone = offPage(f);
     if (gone) label(f, `${gone} line${gone === 1 ? " is" : "s are"} off the page`, px, true, labels, "warning");
-    if (isEmpty(f, all)) label(f, "empty: click with the text tool to type", px);
+    if (isEmpty(f, all)) label(f, "empty; click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
   if (drawerPanel.querySelector(".reading-list")) numberAll(all, px);
@@ -167,7 +167,7 @@ function drawChosen(all = frames()) {
   const x = pageX(first.page) + first.x;
   const box = make("g", { transform: turned(first) }, chosenOver);
   make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
-  if (first.locked && !typing) label(first, "locked: K unlocks it", px, true, chosenOver);
+  if (first.locked && !typing) label(first, "locked; press K to unlock", px, true, chosenOver);
   const together = several.filter((f) => f.page === first.page && !f.master && !inText(f));
   const group = wholeGroup(together);
   if (!typing && (group || together.length > 1) && !together.some((f) => f.locked)) {
@@ -178,8 +178,8 @@ function drawChosen(all = frames()) {
   } else if (!typing && first.kind === "rule" && !first.locked) endHandles(first, px);
   else if (!typing && !first.locked && !ofWords(first)) handles(first, box, px, first.role !== "main" && first.role !== "inlay");
   if (first.number && !typing && first.role !== "cell") badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
-  if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true, chosenOver);
-  if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px, false, chosenOver);
+  if (first.master) label(first, state.master ? "from the master page that this one is based on" : "from the master page", px, true, chosenOver);
+  if (state.master && first.role === "main") label(first, "main text of the pages that use this master page", px, false, chosenOver);
 }
 
 /** Whether a frame shows no words because its story has none; not because they did not fit, or are in its other frames. */
@@ -295,7 +295,7 @@ export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id, ...
 
 /** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
 const makeable = () => chosen().filter((f) => !f.field && !ofWords(f));
-const STAYS = { note: "A note belongs to where it is cited: delete its number in the story to delete it.", cell: "A cell belongs to its table: “Edit the table …” deletes rows and columns." };
+const STAYS = { note: "A note is deleted by deleting its number in the story.", cell: "Single cells cannot be deleted. Use “Edit table…” to delete rows and columns." };
 
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
@@ -350,7 +350,7 @@ export async function remove() {
     return;
   }
   if (ofWords(frame)) { toast(STAYS[frame.role]); return; }
-  if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
+  if (frame.master) { toast("This frame belongs to the master page. Edit the master page, or override the frame to change it on this page only."); return; }
   try {
     await send([{ do: "remove-frame", page: holderOf(frame), frame: frame.id }]);
     choose(null);
@@ -361,7 +361,7 @@ export async function remove() {
 export function leadOn(frame) {
   setTool("frame"); // which forgets any flow begun before
   lead.from = frame.id;
-  toast("Draw the frame that the story continues in.");
+  toast("Draw the frame in which the story continues.");
 }
 
 /** Make a master's frame this page's own, as it stands. */
@@ -378,8 +378,8 @@ export async function takeOver() {
 /** One of the objects chosen, grouped or locked for good: none of them may be a master's. */
 function own() {
   const all = chosen();
-  if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
-  if (all.some((f) => inText(f))) { toast("Part of this is in the lines of a story, and moves with its words."); return []; }
+  if (all.some((f) => f.master)) { toast("Part of the selection belongs to the master page. Override it first."); return []; }
+  if (all.some((f) => inText(f))) { toast("Part of the selection is anchored in a story and moves with its text."); return []; }
   return all;
 }
 
@@ -387,7 +387,7 @@ function own() {
 export async function group() {
   const all = own();
   if (all.length < 2) return;
-  if (new Set(all.map(({ page }) => page)).size > 1) { toast("A group is on one page: select objects of one page."); return; }
+  if (new Set(all.map(({ page }) => page)).size > 1) { toast("Objects of a group must be on one page. Select objects of one page."); return; }
   try { await send([{ do: "group-objects", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
 }
 
@@ -395,7 +395,7 @@ export async function group() {
 export async function cutOff() {
   const all = own();
   if (all.length < 2) return;
-  if (new Set(all.map(({ page }) => page)).size > 1) { toast("Choose objects of one page."); return; }
+  if (new Set(all.map(({ page }) => page)).size > 1) { toast("Select objects of one page."); return; }
   try { await send([{ do: "cut-off", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
 }
 
@@ -427,8 +427,8 @@ export function nudge(dx, dy) {
   nudged = performance.now();
   const f = current();
   if (!f) return;
-  if (chosen().some((one) => one.locked)) { toast("This is locked: K unlocks it."); return; }
-  if (f.role === "inlay") { toast("This frame is in a line: cut it and paste it to move it along the words."); return; }
+  if (chosen().some((one) => one.locked)) { toast("This object is locked. Press K to unlock it."); return; }
+  if (f.role === "inlay") { toast("This frame is anchored in a line of text. To move it, cut it and paste it elsewhere in the text."); return; }
   if (chosen().length > 1) moveAll(dx, dy);
   else change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
 }

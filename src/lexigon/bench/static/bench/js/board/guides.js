@@ -47,7 +47,7 @@ function carry(event, axis, done) {
     place = off ? null : { index, at: fine(at) };
     const px = pageX(index);
     sketch.lines = off ? [] : [axis === "x" ? { x1: px + at, x2: px + at, y1: -2000, y2: 4000 } : { x1: -2000, x2: 6000, y1: at, y2: at }];
-    tell(e, off ? "let go here: no guide" : (axis === "x" ? across : down)(index, at));
+    tell(e, off ? "release here to discard the guide" : (axis === "x" ? across : down)(index, at));
     draw();
   };
   const stop = (e) => {
@@ -95,22 +95,22 @@ async function typeGuides() {
   const spreads = spreadsShown().filter((one) => one.length > 1).map((one) => [`spread ${one.join(" ")}`, `both, ${one.map((index) => state.pages[index].label).join("–")}`]);
   const rows = [];
   const row = (guide, index) => {
-    const axis = select([["x", "across"], ["y", "down"]], guide?.axis || "x");
+    const axis = select([["x", "vertical"], ["y", "horizontal"]], guide?.axis || "x");
     const place = input(guide ? (guide.axis === "x" ? across : down)(index, guide.at) : "", "20 mm");
     const on = select(guide ? pages : [...pages, ...(spreads.length ? spreads : [])], String(index));
-    for (const [field, word] of /** @type {[HTMLElement, string][]} */ ([[axis, "Lies"], [place, "At"], [on, "On"]])) field.setAttribute("aria-label", `Guide ${rows.length + 1}: ${word.toLowerCase()}`);
+    for (const [field, word] of /** @type {[HTMLElement, string][]} */ ([[axis, "Direction"], [place, "Position"], [on, "Pages"]])) field.setAttribute("aria-label", `Guide ${rows.length + 1}: ${word.toLowerCase()}`);
     place.autofocus = !rows.length;
     const one = { guide, index, axis, place, on, was: place.value, gone: false };
-    const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Take guide ${rows.length + 1} away`, click: () => { one.gone = true; box.remove(); } });
+    const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Delete guide ${rows.length + 1}`, click: () => { one.gone = true; box.remove(); } });
     const box = element("div", { class: "guide-row" }, axis, place, on, drop);
     rows.push(one);
     list.append(box);
     return place;
   };
   for (const index of state.view) for (const guide of own(index)) row(guide, index);
-  const another = element("button", { type: "button", class: "link", text: "Another guide", click: () => row(null, state.view[state.view.length - 1]).focus() });
+  const another = element("button", { type: "button", class: "link", text: "Add guide", click: () => row(null, state.view[state.view.length - 1]).focus() });
   if (!rows.length) row(null, state.view[state.view.length - 1]);
-  await ask("Guides", `Of the pages in view: across and down from ${ORIGINS.find(([name]) => name === originName())[1]}.`, "Set them", [list, another], async () => {
+  await ask("Guides", `Guides of the pages in view, measured from ${ORIGINS.find(([name]) => name === originName())[1]}.`, "Apply", [list, another], async () => {
     const wanted = new Map(state.view.map((index) => [index, []]));
     for (const { guide, index, axis, place, on, was, gone } of rows) {
       if (gone || !place.value.trim()) continue;
@@ -131,35 +131,35 @@ export async function askGrid() {
   const now = state.sheet.squares;
   const shown = ({ grid }) => Boolean(grid);
   const spacing = (word, value) => ({ word, kind: "length", value, when: shown });
-  await askFor("Page grid", "Lines across and down every page, to set things against. It never prints.", "Set it", {
-    grid: { word: "Grid", kind: "choice", choices: [["yes", "shown on every page"], ["", "none"]], value: "yes" },
-    across: spacing("Across", now?.across ?? 28.346), down: spacing("Down", now?.down ?? 28.346),
-    parts: { word: "Parts", kind: "count", value: now?.parts ?? 1, when: shown, title: "Into how many parts each space is divided: 1 leaves it whole" },
-    x: spacing("From left", now?.x ?? 0), y: spacing("From head", now?.y ?? 0),
+  await askFor("Page grid", "Horizontal and vertical lines on every page, to align objects to. The grid never prints.", "Apply", {
+    grid: { word: "Grid", kind: "choice", choices: [["yes", "Show on every page"], ["", "none"]], value: "yes" },
+    across: spacing("Horizontal spacing", now?.across ?? 28.346), down: spacing("Vertical spacing", now?.down ?? 28.346),
+    parts: { word: "Subdivisions", kind: "count", value: now?.parts ?? 1, when: shown, title: "Subdivisions: number of parts that each space is divided into; 1 for none" },
+    x: spacing("Start from left", now?.x ?? 0), y: spacing("Start from top", now?.y ?? 0),
   }, ({ grid, ...values }) => send([{ do: "put-page-grid", grid: grid ? values : null }]));
 }
 
 /** Guides for columns and rows, on the pages in view or on all. */
 async function divide() {
-  await askFor("Divide by guides", "Equal columns and rows, with a guide at each side of the gap between two.", "Set them", {
-    columns: { word: "Columns", kind: "count", value: 3 }, gutter: { word: "Gap", kind: "length", value: 12 }, rows: { word: "Rows", kind: "count", value: 1 }, row_gutter: { word: "Gap", kind: "length", value: 12 },
-    to: { word: "Divides", kind: "choice", choices: [["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]] },
-    where: { word: "On", kind: "choice", choices: [["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])] },
-    keep: { word: "Guides", kind: "choice", choices: [["", "in place of those there"], ["1", "beside those there"]] },
+  await askFor("Columns and rows of guides", "Equal columns and rows, with a guide on either side of each gap.", "Apply", {
+    columns: { word: "Columns", kind: "count", value: 3 }, gutter: { word: "Column gap", kind: "length", value: 12 }, rows: { word: "Rows", kind: "count", value: 1 }, row_gutter: { word: "Row gap", kind: "length", value: 12 },
+    to: { word: "Area", kind: "choice", choices: [["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]] },
+    where: { word: "Pages", kind: "choice", choices: [["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])] },
+    keep: { word: "Guides", kind: "choice", choices: [["", "replace existing guides"], ["1", "add to existing guides"]] },
   }, ({ where, keep, ...values }) => send([{ do: "divide-by-guides", pages: where === "all" ? [] : state.view.map((index) => state.pages[index].id), keep: Boolean(keep), ...values }]));
 }
 
 function toggleLock() {
   locked = !locked;
   localStorage.setItem("lexigon-guides-locked", locked ? "on" : "off");
-  toast(locked ? "Guides stay where they are." : "Guides can be moved.");
+  toast(locked ? "Guides are locked." : "Guides are unlocked.");
   emit("view");
 }
 
 register(
-  { word: "Guides: a list of them …", keys: [], run: () => typeGuides().catch(() => {}) },
-  { word: "Page grid: set it …", keys: [], run: () => askGrid().catch(() => {}) },
-  { word: "Guides: divide into columns and rows …", keys: [], run: () => divide().catch(() => {}) },
-  { word: "Guides: lock or unlock", keys: [], run: toggleLock },
-  { word: "Guides: take all of the page away", keys: [], when: () => state.view.some((index) => own(index).length), run: () => { for (const index of state.view) if (own(index).length) put(index, []); } },
+  { word: "Edit guides by position…", keys: [], run: () => typeGuides().catch(() => {}) },
+  { word: "Set up page grid…", keys: [], run: () => askGrid().catch(() => {}) },
+  { word: "Add guides in columns and rows…", keys: [], run: () => divide().catch(() => {}) },
+  { word: "Lock or unlock guides", keys: [], run: toggleLock },
+  { word: "Delete all guides of the page", keys: [], when: () => state.view.some((index) => own(index).length), run: () => { for (const index of state.view) if (own(index).length) put(index, []); } },
 );

@@ -26,7 +26,7 @@ async function give(one) {
     focusText(); // what is typed next goes on where it stood
     return;
   }
-  if (!chosen().length) { toast("Choose frames to fill, or select words to colour, then the swatch."); return; }
+  if (!chosen().length) { toast("Select frames or words first, then click the swatch."); return; }
   await changeAll({ spec: { fill: { swatch: one.id, tint: 1 } } });
 }
 
@@ -47,20 +47,20 @@ async function uses(one) {
     type: "button", class: "use-row", text: `${row.label ? `p. ${row.label}: ` : ""}${row.holder.startsWith("style:") ? `the style “${row.words}”` : row.words || row.name}`,
     disabled: row.page === null && !row.holder.startsWith("master:"), click: () => { question.close(); tried(() => goTo(row)); },
   }));
-  const told = !count ? "It is used nowhere." : count > rows.length ? `${times(count)}, the first ${rows.length} here:` : `${times(count)}:`;
-  await ask(`Uses of “${one.name}”`, one.id === PLAIN ? `Given to what follows; what is given no colour is in it too. ${told}` : told, "Done", [element("div", { class: "use-list" }, ...list)]);
+  const told = !count ? "It is not used." : count > rows.length ? `${times(count)}, the first ${rows.length} here:` : `${times(count)}:`;
+  await ask(`Where used: “${one.name}”`, one.id === PLAIN ? `Used here, and for everything without a colour. ${told}` : told, "Close", [element("div", { class: "use-list" }, ...list)]);
 }
 
 async function remove(one) {
   const { count } = await traced(one);
   if (!count) { await send([{ do: "remove-swatch", id: one.id }]); return; }
   const others = state.swatches.filter(({ id }) => id !== one.id).map(({ id, name }) => [id, name]);
-  await askFor(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", { instead: { word: "Instead", kind: "choice", choices: others, value: PLAIN } },
+  await askFor(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", { instead: { word: "Replace with", kind: "choice", choices: others, value: PLAIN } },
     ({ instead }) => send([{ do: "remove-swatch", id: one.id, instead }]));
 }
 
 async function nameGroup(group) {
-  await askFor(`Group “${group}”`, "Left empty, its swatches are in no group.", "Save", { name: { word: "Name", value: group } }, ({ name }) => send([{ do: "name-swatch-group", group, name }]));
+  await askFor(`Group “${group}”`, "Leave the name empty to ungroup its swatches.", "Save", { name: { word: "Name", value: group } }, ({ name }) => send([{ do: "name-swatch-group", group, name }]));
 }
 
 /** Bring a palette file's swatches in. */
@@ -80,8 +80,8 @@ async function bringIn() {
 
 /** Save the swatches as a palette file. */
 async function save() {
-  const choices = [["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"], ["css", "as a screen shows them, for the web (.css)"]];
-  await askFor("Save the swatches", "As a palette file, in this order.", "Save them", { form: { word: "With", kind: "choice", choices } }, ({ form }) => location.assign(`/job/${state.key}/swatches/palette/${form}`));
+  const choices = [["lexigon", "all details, for another job (.swatches.json)"], ["gpl", "RGB values, for other programs (.gpl)"], ["css", "RGB values, for the web (.css)"]];
+  await askFor("Save swatches", "As a palette file, in the order of the list.", "Save", { form: { word: "Format", kind: "choice", choices } }, ({ form }) => location.assign(`/job/${state.key}/swatches/palette/${form}`));
 }
 
 let carried = false;
@@ -129,19 +129,19 @@ function row(one, above, below) {
     if (other) tried(() => send([{ do: "move-swatch", id: one.id, to: state.swatches.findIndex(({ id }) => id === other.id) }]));
   };
   const name = element("button", {
-    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Apply to the selection: frames are filled with it, words are coloured; or drag it onto something. Alt ↑ ↓ moves it in the list",
+    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Apply: fills the selected frames or colours the selected words; or drag it onto an object. Alt ↑ ↓ moves it in the list",
     click: () => { if (!carried) tried(() => give(one)); }, pointerdown: (event) => carry(event, one),
     keydown: (event) => { const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]; if (event.altKey && step) { event.preventDefault(); event.stopPropagation(); to(step); } },
   }, chip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: one.told === one.name ? "" : one.told })));
   const act = (word, action, more = {}) => element("button", { type: "button", class: "link", "data-key": `${word}-${one.id}`, text: word, "aria-label": `${word} “${one.name}”`, click: () => tried(() => action(one)), ...more });
-  return element("li", { "data-swatch": one.id }, name, element("span", { class: "acts" }, act("Mix", mix), act("Uses", uses), one.id === PLAIN ? "" : act("Delete", remove)));
+  return element("li", { "data-swatch": one.id }, name, element("span", { class: "acts" }, act("Edit", mix), act("Where used", uses), one.id === PLAIN ? "" : act("Delete", remove)));
 }
 
 const act = (word, key, action, more = {}) => element("button", { type: "button", class: "link", "data-key": key, text: word, click: () => tried(action), ...more });
 
 /** Keep the roles as they are played now under a name. */
 async function keepSet() {
-  await askFor("Keep an ink set", "Which swatches play the roles now, under a name. Another set changes the colours of the whole job in one step.", "Save", { name: { word: "Name", empty: "Ebb, Winter, Night …" } },
+  await askFor("Save ink set", "Saves which swatches have which roles. Switching to another set changes the colours of the whole job in one step.", "Save", { name: { word: "Name", empty: "Ebb, Winter, Night …" } },
     ({ name }) => send([{ do: "put-ink-set", name }]));
 }
 
@@ -150,14 +150,14 @@ async function changeSet(one) {
   const roles = state.swatches.filter(({ space }) => space === "role");
   const players = state.swatches.filter(({ space }) => ["cmyk", "rgb", "lab", "grey"].includes(space)).map(({ id, name: word }) => [id, word]);
   const played = (role) => one.parts.find((part) => part.role === role.id);
-  const fields = Object.fromEntries(roles.map((role) => [role.id, { word: role.name, kind: "choice", choices: [["", "stays as it is"], ...players], value: played(role)?.swatch || "" }]));
-  await askFor(`Ink set “${one.name}”`, "Which swatch plays which role.", "Save", { name: { word: "Name", value: one.name }, ...fields },
+  const fields = Object.fromEntries(roles.map((role) => [role.id, { word: role.name, kind: "choice", choices: [["", "unchanged"], ...players], value: played(role)?.swatch || "" }]));
+  await askFor(`Ink set “${one.name}”`, "The swatch of each role.", "Save", { name: { word: "Name", value: one.name }, ...fields },
     ({ name, ...parts }) => send([{ do: "put-ink-set", id: one.id, name, parts: roles.filter(({ id }) => parts[id]).map((role) => ({ role: role.id, swatch: parts[role.id], tint: played(role)?.tint ?? 1 })) }]));
 }
 
 /** The set's light or dark counterpart: looked at with its contrasts, then kept. */
 async function counterpart(one) {
-  const tones = [["dark", "dark: light words on a deep ground"], ["light", "light: dark words on a pale ground"]];
+  const tones = [["dark", "dark: light text on a dark background"], ["light", "light: dark text on a light background"]];
   const list = element("div", { class: "counterpart" });
   let found = null;
   const look = async (tone) => {
@@ -166,36 +166,36 @@ async function counterpart(one) {
       const [was, now] = [element("i", { class: "ink-chip" }), element("i", { class: "ink-chip" })];
       was.style.setProperty("background", row.was);
       now.style.setProperty("background", row.css);
-      const told = row.ground ? "the ground" : `contrast ${row.after}, was ${row.before}`;
+      const told = row.ground ? "the background" : `contrast ${row.after}, was ${row.before}`;
       return element("div", { class: "counterpart-row" }, was, now, element("span", { class: "truncate", text: row.name, title: row.told }), element("span", { class: `aside${!row.ground && row.after < 3 ? " faint" : ""}`, text: told }));
     }));
   };
   await look("dark");
-  await askFor(`Counterpart of “${one.name}”`, "Lightness inverted, hues unchanged; words that could be read on their background still can. Its swatches are in a separate group and can be edited.", "Add it",
-    { tone: { word: "To", kind: "choice", choices: tones, changed: ({ tone }) => tried(() => look(tone)) }, list: { shows: list } }, () => send([found.edit]));
+  await askFor(`Counterpart of “${one.name}”`, "Lightness is inverted, hues are unchanged, and text that was legible stays legible. The swatches are in a separate group and can be edited.", "Add",
+    { tone: { word: "Background", kind: "choice", choices: tones, changed: ({ tone }) => tried(() => look(tone)) }, list: { shows: list } }, () => send([found.edit]));
 }
 
 async function giveSection(one) {
   const choices = state.sectionStarts.map(([id, label, name]) => [id, name ? `“${name}”, from page ${label}` : `from page ${label}`]);
-  await askFor(`“${one.name}” in a section`, "Its pages are painted with this set, whatever the job’s is.", "Use it there", { page: { word: "Section", kind: "choice", choices } }, ({ page }) => send([{ do: "choose-ink-set", id: one.id, page }]));
+  await askFor(`“${one.name}” in a section`, "The pages of the section use this ink set instead of the job’s.", "Apply", { page: { word: "Section", kind: "choice", choices } }, ({ page }) => send([{ do: "choose-ink-set", id: one.id, page }]));
 }
 
 function setRow(one) {
   const strip = element("span", { class: "ink-strip", "aria-hidden": "true" }, ...one.parts.map((part) => { const chip = element("i", { title: part.name }); chip.style.setProperty("background", part.css); return chip; }));
   const where = one.sections.length ? `in ${one.sections.length} section${one.sections.length > 1 ? "s" : ""}` : "";
-  const words = [one.chosen && "the job’s now", where].filter(Boolean).join(", ") || one.parts.map(({ name }) => name).join(", ");
-  const use = element("button", { type: "button", class: "ink", "data-key": `set-${one.id}`, "aria-pressed": String(one.chosen), title: "Its swatches play their roles in the whole job", click: () => tried(() => send([{ do: "choose-ink-set", id: one.id }])) },
+  const words = [one.chosen && "used by the job", where].filter(Boolean).join(", ") || one.parts.map(({ name }) => name).join(", ");
+  const use = element("button", { type: "button", class: "ink", "data-key": `set-${one.id}`, "aria-pressed": String(one.chosen), title: "Use ink set: applies its swatches to the roles in the whole job", click: () => tried(() => send([{ do: "choose-ink-set", id: one.id }])) },
     strip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside truncate", text: words })));
-  const more = [act("Change", `set-change-${one.id}`, () => changeSet(one), { "aria-label": `Change “${one.name}”` }), ...(state.sectionStarts.length ? [act("Section", `set-section-${one.id}`, () => giveSection(one), { title: "Only in one section", "aria-label": `Use “${one.name}” in a section` })] : []), act("Vary", `set-vary-${one.id}`, () => counterpart(one), { title: "The same hues for a dark or a light ground, with their contrasts", "aria-label": `Light or dark counterpart of “${one.name}”` }), act("Delete", `set-delete-${one.id}`, () => send([{ do: "remove-ink-set", id: one.id }]), { "aria-label": `Delete the ink set “${one.name}”` })];
+  const more = [act("Edit", `set-change-${one.id}`, () => changeSet(one), { "aria-label": `Edit “${one.name}”` }), ...(state.sectionStarts.length ? [act("Section", `set-section-${one.id}`, () => giveSection(one), { title: "Section: use this set in one section only", "aria-label": `Use “${one.name}” in a section` })] : []), act("Counterpart", `set-vary-${one.id}`, () => counterpart(one), { title: "Counterpart: the same hues for a dark or a light background", "aria-label": `Light or dark counterpart of “${one.name}”` }), act("Delete", `set-delete-${one.id}`, () => send([{ do: "remove-ink-set", id: one.id }]), { "aria-label": `Delete the ink set “${one.name}”` })];
   return element("li", { "data-set": one.id }, use, element("span", { class: "acts" }, ...more));
 }
 
 /** The ink sets, where the job has roles. */
 function sets(body) {
   if (!state.swatches.some(({ space }) => space === "role")) return;
-  body.append(element("div", { class: "head ink-group" }, element("h3", { text: "Ink sets" }), act("Save", "set-new", keepSet, { title: "The roles as they are played now, under a name" })));
+  body.append(element("div", { class: "head ink-group" }, element("h3", { text: "Ink sets" }), act("Save", "set-new", keepSet, { title: "Save ink set: the current swatches of all roles, under a name" })));
   if (state.inkSets.length) body.append(element("ul", { class: "ink-list" }, ...state.inkSets.map(setRow)));
-  else body.append(element("p", { class: "sub", text: "None yet. Keep the colours that play the roles now under a name; then give the roles others, and keep those." }));
+  else body.append(element("p", { class: "sub", text: "No ink sets yet. Save the current swatches of the roles as the first set; then assign other swatches and save another." }));
 }
 
 const refs = () => chosen().map((f) => ({ page: holderOf(f), id: f.id }));
@@ -206,14 +206,14 @@ async function recolour() {
   const { used } = await propose("swatches/chosen", { objects });
   const rows = used.map(([id, count]) => {
     const one = state.swatches.find((swatch) => swatch.id === id);
-    const field = select(state.swatches.map(({ id: key, name }) => [key, key === id ? "stays as it is" : name]), id);
+    const field = select(state.swatches.map(({ id: key, name }) => [key, key === id ? "unchanged" : name]), id);
     const chip = element("i", { class: "ink-chip" });
     if (one) tinge(chip, one);
     return { id, field, row: element("div", { class: "recolour-row" }, chip, element("span", { class: "truncate", text: one?.name || id, title: one?.name || id }), element("span", { class: "aside", text: `× ${count}` }), field) };
   });
-  if (!rows.length) { toast("Nothing in the selection has a local colour: colours that come from styles are changed in the styles."); return; }
+  if (!rows.length) { toast("The selection has no local colours. Colours that come from styles are changed in the styles."); return; }
   for (const { field, id } of rows) field.setAttribute("aria-label", `Instead of ${state.swatches.find((swatch) => swatch.id === id)?.name || id}`);
-  await ask("Recolour the selection", "Another swatch for each that it is drawn in; they change at once, so two may change places.", "Recolour", [element("div", { class: "recolour" }, ...rows.map(({ row: one }) => one))], async () => {
+  await ask("Recolour selection", "Select a new swatch for each colour of the selection. All change at the same time, so two can be swapped.", "Recolour", [element("div", { class: "recolour" }, ...rows.map(({ row: one }) => one))], async () => {
     const pairs = Object.fromEntries(rows.filter(({ id, field }) => field.value !== id).map(({ id, field }) => [id, field.value]));
     if (Object.keys(pairs).length) await send([{ do: "exchange-swatches", objects, pairs }]);
   });
@@ -224,14 +224,14 @@ let sought = "";
 function fill(body) {
   body.append(element("div", { class: "head" }, element("h2", { text: "Inks" }), element("button", { type: "button", class: "link", "data-key": "new", text: "New swatch", click: () => mix() })));
   sets(body);
-  if (state.swatches.length > MANY) body.append(element("input", { class: "field", type: "search", placeholder: "search by name or inks", "aria-label": "Search swatches", "data-key": "ink-search", value: sought, input: ({ target }) => { sought = target.value; seek(body); } }));
+  if (state.swatches.length > MANY) body.append(element("input", { class: "field", type: "search", placeholder: "Search by name or inks", "aria-label": "Search swatches", "data-key": "ink-search", value: sought, input: ({ target }) => { sought = target.value; seek(body); } }));
   for (const name of new Set(["", ...state.swatches.map(({ group }) => group)])) {
     const own = state.swatches.filter(({ group }) => group === name);
     if (!own.length) continue;
     if (name) body.append(element("div", { class: "head ink-group" }, element("h3", { text: name, class: "truncate" }), element("button", { type: "button", class: "link", "data-key": `group-${name}`, text: "Rename", "aria-label": `Rename the group “${name}”`, click: () => nameGroup(name).catch(() => {}) })));
     body.append(element("ul", { class: "ink-list" }, ...own.map((one, n) => row(one, own[n - 1], own[n + 1]))));
   }
-  const others = element("p", { class: "sub" }, "Palette files: ", element("button", { type: "button", class: "link", "data-key": "palette-in", text: "import one…", click: () => tried(bringIn) }), " · ", element("button", { type: "button", class: "link", "data-key": "palette-out", text: "save these …", click: () => save().catch(() => {}) }));
+  const others = element("p", { class: "sub" }, "Palette files: ", element("button", { type: "button", class: "link", "data-key": "palette-in", text: "import…", click: () => tried(bringIn) }), " · ", element("button", { type: "button", class: "link", "data-key": "palette-out", text: "save…", click: () => save().catch(() => {}) }));
   body.append(others);
   seek(body);
 }
@@ -248,4 +248,4 @@ function seek(body) {
 }
 
 drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });
-register({ word: "Recolour: replace the swatches of the selection…", keys: [], when: () => chosen().some((f) => !f.master && !f.cell), run: () => tried(recolour), menu: 5 }, { word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });
+register({ word: "Recolour selection…", keys: [], when: () => chosen().some((f) => !f.master && !f.cell), run: () => tried(recolour), menu: 5 }, { word: "Import palette file…", keys: [], run: () => tried(bringIn) }, { word: "Save swatches as palette file…", keys: [], run: () => save().catch(() => {}) }, { word: "Add swatch…", keys: [], run: () => mix() });

@@ -1,4 +1,5 @@
 // The drawer of layers: their order, what is seen, locked and printed, and what stands on each of the spread in view.
+import { readNumber } from "../numerals.js";
 import { board, drawerPanel as panel, turning } from "./rooms.js";
 import { element, icon } from "../dom.js";
 import { drawer, pull } from "./drawers.js";
@@ -47,7 +48,7 @@ let reading = false;
 
 /** What stands on the pages in view in the order in which it is read, to be changed by dragging, or Alt ↑ ↓. */
 function readingList(body) {
-  body.append(element("p", { class: "sub mb-2", text: "Read aloud, and stepped through by N, in this order. Drag a line, or Alt ↑ ↓." }));
+  body.append(element("p", { class: "sub mb-2", text: "The order in which objects are read aloud, and in which N selects them. Drag an object, or press Alt ↑ ↓, to move it." }));
   for (const page of state.view) {
     const own = inReading(frames().filter((f) => f.page === page && !f.master && !f.field && !inText(f)));
     const list = element("ol", { class: "reading-list", "aria-label": `Page ${state.pages[page].label}` });
@@ -68,7 +69,7 @@ function readingList(body) {
         pointerdown: (event) => dragRow(event, [...list.children], (to) => put(to > at ? to - 1 : to)),
       }, element("b", { text: String(at + 1) }), element("span", { class: "truncate", text: called(f) }))));
     });
-    body.append(...(state.view.length > 1 ? [element("h3", { class: "aside", text: `Page ${state.pages[page].label}` })] : []), own.length ? list : element("p", { class: "sub", text: "There are no objects on this page itself." }));
+    body.append(...(state.view.length > 1 ? [element("h3", { class: "aside", text: `Page ${state.pages[page].label}` })] : []), own.length ? list : element("p", { class: "sub", text: "This page has no objects that are not from its master page." }));
   }
 }
 
@@ -98,7 +99,7 @@ function fill(body) {
   const as = (word, key, on) => element("button", { type: "button", "data-key": key, "aria-pressed": String(on), text: word, click: () => { reading = key === "as-read"; emit("layer"); emit("sketch"); } });
   const ways = element("div", { class: "seg mb-2", role: "group", "aria-label": "Objects on the pages" }, as("Stacking order", "as-lies", !reading), as("Reading order", "as-read", reading));
   if (reading) {
-    body.append(element("div", { class: "head" }, element("h2", { text: "Order of reading" })), ways);
+    body.append(element("div", { class: "head" }, element("h2", { text: "Order of objects" })), ways);
     readingList(body);
     return;
   }
@@ -124,10 +125,10 @@ function row(layer, current, list) {
   const chip = element("i", { class: "chip" });
   chip.style.setProperty("background", layer.colour); // the content policy lets scripts set what markup may not
   const head = element("div", { class: "layer-head" }, fold, chip, name, element("span", { class: "aside", text: layer.visible ? String(standing.length || "") : "hidden" }),
-    toggle(layer, { name: "visible", on: "eye", off: "eye-off", said: "seen; hide it", unsaid: "hidden, and not printed; show it" }),
+    toggle(layer, { name: "visible", on: "eye", off: "eye-off", said: "visible; hide layer", unsaid: "hidden and not printed; show layer" }),
     element("button", {
       type: "button", class: `quiet${layer.locked ? "" : " off"}`, "data-key": `locked-${layer.id}`, "aria-pressed": String(layer.locked),
-      title: layer.locked ? "locked; unlock it" : "not locked; lock it", "aria-label": `${layer.name}: ${layer.locked ? "locked; unlock it" : "not locked; lock it"}`,
+      title: layer.locked ? "locked; unlock" : "not locked; lock", "aria-label": `${layer.name}: ${layer.locked ? "locked; unlock" : "not locked; lock"}`,
       click: () => change(layer, { locked: !layer.locked }),
     }, icon(layer.locked ? "lock" : "lock-open")));
   const item = element("li", { class: `layer${current ? " current" : ""}${layer.visible ? "" : " unseen"}`, "data-layer": layer.id }, head);
@@ -185,16 +186,16 @@ function line(f, { id, word, depth, taken, open }) {
   }
   const button = element("button", {
     type: "button", class: "object", "data-key": `object-${id}`, "data-object": id, disabled: f.held, "aria-pressed": String(taken.every((one) => now.some((other) => other.id === one.id && other.page === one.page))),
-    title: f.held ? "Its layer is locked" : "Choose it; a double click or F2 renames it; drag it to another place, or Alt ↑ ↓",
+    title: f.held ? "Its layer is locked" : "Click selects; double-click or F2 renames; drag or Alt ↑ ↓ moves it in the order",
     click: pick, dblclick: () => rename(f, id), pointerdown: (event) => dragLine(event, f, own), keydown: (event) => lineKeys(event, f, own),
   }, element("span", { class: "truncate", text: group ? `${word}, ${taken.length}` : word }), element("span", { class: "aside", text: [f.master && "master", f.locked && "locked", f.silent && "not printed"].filter(Boolean).join(", ") }));
-  if (group) item.append(element("button", { type: "button", class: "fold", "data-key": `fold-${id}`, "aria-expanded": String(open), "aria-label": `${word}: what is in it`, click: () => { if (open) unfolded.delete(id); else unfolded.add(id); emit("layer"); } }, open ? "▾" : "▸"));
+  if (group) item.append(element("button", { type: "button", class: "fold", "data-key": `fold-${id}`, "aria-expanded": String(open), "aria-label": `${word}: objects in the group`, click: () => { if (open) unfolded.delete(id); else unfolded.add(id); emit("layer"); } }, open ? "▾" : "▸"));
   item.append(button);
   return item;
 }
 
 function rename(f, id) {
-  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
+  if (f.master) { toast("This object belongs to the master page. Override it first."); return; }
   renaming = id;
   emit("layer");
 }
@@ -217,7 +218,7 @@ function lineKeys(event, f, own) {
 }
 
 function stack(f, own, how) {
-  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
+  if (f.master) { toast("This object belongs to the master page. Override it first."); return; }
   send([{ do: "stack-objects", objects: [{ ...own, inner: true }], ...how }]).catch(() => {});
 }
 
@@ -272,8 +273,8 @@ function about(layer) {
   const strength = element("input", {
     class: "field", id: "layer-opacity", "data-key": "opacity", value: `${Math.round(layer.opacity * 100)} %`, inputmode: "numeric", autocomplete: "off",
     change: (event) => {
-      const value = Number.parseFloat(event.target.value.replace(",", "."));
-      if (!(value >= 0 && value <= 100)) { toast("Opacity lies between 0 and 100 %."); event.target.value = `${Math.round(layer.opacity * 100)} %`; return; }
+      const value = readNumber(event.target.value.replace("%", ""));
+      if (!(value >= 0 && value <= 100)) { toast("Opacity is a percentage from 0 to 100."); event.target.value = `${Math.round(layer.opacity * 100)} %`; return; }
       change(layer, { opacity: value / 100 });
     },
   });
@@ -282,13 +283,13 @@ function about(layer) {
   const own = () => chosen().filter((f) => !f.master && f.layer !== layer.id);
   const choose = frames().filter((f) => f.layer === layer.id && !f.master && !f.held && !f.field);
   return element("div", { class: "group" }, element("div", { class: "head" }, element("h2", { text: layer.name, class: "truncate" }), element("span", { class: "aside", text: "new objects are added here" })),
-    field("Name", name), field("Opacity", strength, "Opacity: how strongly the objects on this layer are shown and printed, as one"),
+    field("Name", name), field("Opacity", strength, "Opacity: of all objects on this layer as a whole"),
     element("label", { class: "check mb-2" }, prints, " Prints"),
     element("div", { class: "flex flex-wrap gap-2" },
       element("button", { type: "button", class: "button", "data-key": "put", text: "Move selection to this layer", disabled: !own().length, click: () => put(layer, own()) }),
-      element("button", { type: "button", class: "button", "data-key": "all", text: "Select all on this layer", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
-      element("button", { type: "button", class: "button", "data-key": "only", "aria-pressed": String(state.only === layer.id), text: state.only === layer.id ? "Work on all layers" : "Work only here", title: "Objects on other layers are pale and cannot be selected", click: () => workOnly(layer) }),
-      element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "Its objects move to the next layer that is visible and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
+      element("button", { type: "button", class: "button", "data-key": "all", text: "Select all on this layer", disabled: !choose.length, title: "On the pages in view", click: () => selectThese(choose) }),
+      element("button", { type: "button", class: "button", "data-key": "only", "aria-pressed": String(state.only === layer.id), text: state.only === layer.id ? "Work on all layers" : "Work only on this layer", title: "Work only on this layer: objects on other layers are dimmed and cannot be selected", click: () => workOnly(layer) }),
+      element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "Delete: its objects move to the nearest visible, unlocked layer, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
 }
 
 async function addLayer() {
@@ -319,4 +320,4 @@ function drag(event, layer, list) {
   });
 }
 
-drawer({ id: "layers", word: "Layers", key: "l", help: "Layers: what lies above what, hidden, locked, not printed", fill, after: ["lists", "painted", "frame", "layer"] });
+drawer({ id: "layers", word: "Layers", key: "l", help: "Layers: stacking order, hidden, locked and non-printing objects", fill, after: ["lists", "painted", "frame", "layer"] });

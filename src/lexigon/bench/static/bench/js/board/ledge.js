@@ -23,7 +23,7 @@ export function toggle({ id, word, title, command, menu, on: isOn, run, ...more 
 const ORDER = ["proof", "texture", "marks", "invisibles", "guides", "clean"];
 toggles.append(...ORDER.map((id) => element("span", { "data-toggle": id })));
 
-const percent = element("button", { type: "button", id: "zoom", class: "w-14 whitespace-nowrap rounded px-1 py-1 text-center text-graphite hover:bg-act-soft", title: "Fit the spread", text: "100 %", click: () => fit() });
+const percent = element("button", { type: "button", id: "zoom", class: "w-14 whitespace-nowrap rounded px-1 py-1 text-center text-graphite hover:bg-act-soft", title: "Fit spread in window", text: "100 %", click: () => fit() });
 const zoomer = (id, word, sign, by) => element("button", { type: "button", id, class: "quiet", "aria-label": word, click: () => zoom(by) }, icon(sign));
 toggles.append(zoomer("zoom-out", "Zoom out", "minus", 0.8), percent, zoomer("zoom-in", "Zoom in", "plus", 1.25));
 on("zoom", (is) => { percent.textContent = `${is} %`; });
@@ -53,7 +53,7 @@ function miniature(spread, fresh) {
 /** The spread with its neighbours; of a master page the way back. */
 function lay(fresh) {
   if (state.master) {
-    turning.replaceChildren(element("button", { type: "button", class: "button", text: "Back to the pages", click: () => { leaving(); leaveMaster(); } }));
+    turning.replaceChildren(element("button", { type: "button", class: "button", text: "Close master page", click: () => { leaving(); leaveMaster(); } }));
     return;
   }
   const first = state.view[0], behind = state.view[state.view.length - 1] + 1;

@@ -37,11 +37,11 @@ function fill(body) {
 
 function lay(body) {
   const one = current(), place = `/job/${state.key}/manuscript/listings/`;
-  body.append(element("div", { class: "head" }, element("h2", { text: "Listings" }), element("a", { class: "link", href: one ? `${place}?listing=${one.id}` : place, text: "Set up" })));
-  if (fresh < 0) { body.append(element("p", { class: "sub", text: "Gathering …" })); return; }
+  body.append(element("div", { class: "head" }, element("h2", { text: "Listings" }), element("a", { class: "link", href: one ? `${place}?listing=${one.id}` : place, text: "Set up…" })));
+  if (fresh < 0) { body.append(element("p", { class: "sub", text: "Gathering…" })); return; }
   if (!one) {
     body.append(element("p", { class: "sub mb-3", text: "A listing is gathered from styled text and stays up to date: contents, an index, a glossary, figures." }),
-      element("div", { class: "flex flex-wrap gap-2" }, element("button", { type: "button", class: "button first", text: "Insert listing…", click: () => insert().catch(() => {}) }), element("a", { class: "button", href: place, text: "Set up a listing" })));
+      element("div", { class: "flex flex-wrap gap-2" }, element("button", { type: "button", class: "button first", text: "Insert listing…", click: () => insert().catch(() => {}) }), element("a", { class: "button", href: place, text: "Set up listing…" })));
     return;
   }
   body.append(element("select", { class: "field mb-2 w-full", "aria-label": "Which listing", "data-key": "which", change: (event) => { at = event.target.value; localStorage.setItem(KEPT, at); again(); } }, ...all.map(({ id, name }) => element("option", { value: id, text: name, selected: id === one.id }))));
@@ -49,21 +49,21 @@ function lay(body) {
   const act = (word, run, first = false) => element("button", { type: "button", class: `button${first ? " first" : ""}`, text: word, click: () => run().catch(() => {}) });
   body.append(element("div", { class: "mb-3 flex flex-wrap gap-2" },
     !one.stands && one.rows.length ? act("Insert listing…", () => insert(one), true) : "",
-    one.differences.some((other) => !other.asks) ? act("Bring it up to date", () => change(one, {}), true) : "",
-    one.stands ? act("Show it", () => go(one.stands)) : ""));
-  if (one.differences.length) body.append(element("details", { class: "mb-3", open: one.differences.some((other) => other.asks) }, element("summary", { class: "link", text: "What changes" }), element("ul", { class: "differences" }, ...differenceRows(one, (what) => change(one, what)))));
-  body.append(one.rows.length ? element("ol", { class: "entries" }, ...one.rows.map((row) => entryRow(row, go))) : element("p", { class: "sub", text: "No text is in its styles yet." }));
+    one.differences.some((other) => !other.asks) ? act("Update", () => change(one, {}), true) : "",
+    one.stands ? act("Go to listing", () => go(one.stands)) : ""));
+  if (one.differences.length) body.append(element("details", { class: "mb-3", open: one.differences.some((other) => other.asks) }, element("summary", { class: "link", text: "What will change" }), element("ul", { class: "differences" }, ...differenceRows(one, (what) => change(one, what)))));
+  body.append(one.rows.length ? element("ol", { class: "entries" }, ...one.rows.map((row) => entryRow(row, go))) : element("p", { class: "sub", text: "No text uses its styles yet." }));
 }
 
 async function go({ page }) {
-  if (page === null) { toast("This is in the overset part of the story: it is on no page yet.", true); return; }
+  if (page === null) { toast("This is in the overset part of the story and is on no page yet.", true); return; }
   if (state.master) await leaveMaster();
   show(page);
 }
 
 const change = (one, what) => perform("listings/change", { listing: one.id, what: "update", ...what });
 
-const WHERE = { caret: "At the caret", front: "In front of the first heading it lists", end: "At the end of the main text", page: "On a new page after this one", frame: "In a frame on this page" };
+const WHERE = { caret: "At the caret", front: "Before the first heading it lists", end: "At the end of the main text", page: "On a new page after this one", frame: "In a frame on this page" };
 const headed = ({ where }) => where !== "caret";
 const inMainText = ({ where }) => where === "front" || where === "end";
 
@@ -72,13 +72,13 @@ async function insert(one = null) {
   const caret = await caretPlace(); // before the dialog takes the keys
   if (fresh !== state.revision) await ask();
   const free = [...all.filter((other) => !other.stands && other.rows.length), ...offered];
-  if (!free.length) { toast("Nothing can be listed yet: all listings are in a story already, or no words are in their styles. Set up another under Manuscript, Listings.", true); return; }
+  if (!free.length) { toast("There is nothing to insert: all listings are in a story already, or no text uses their styles. Set up another listing under Manuscript, Listings.", true); return; }
   const first = one || free[0], list = (id) => free.find((other) => other.id === id) || first;
   const places = Object.entries(WHERE).filter(([where]) => (where === "caret" ? caret : !inMainText({ where }) || state.main));
   const where = caret ? "caret" : !state.main ? "page" : first.order === "alphabetical" ? "end" : "front";
-  await askFor("Insert listing", "Its entries lead to their pages and can be updated at any time.", "Insert", {
+  await askFor("Insert listing", "Its entries link to their pages and can be updated at any time.", "Insert", {
     listing: { word: "Listing", kind: "choice", choices: free.map(({ id, name }) => [id, name]), value: first.id },
-    where: { word: "Where", kind: "choice", choices: places, value: where },
+    where: { word: "Position", kind: "choice", choices: places, value: where },
     heading: { word: "Heading", value: "", empty: "the name of the listing", when: headed },
   }, (values) => insertAt(list(values.listing), values, caret));
 }
@@ -132,7 +132,7 @@ async function addFrame(one, index, more, group) {
   return standing().filter((f) => answer.made.includes(f.id));
 }
 
-register({ word: "Insert listing: contents, index, glossary …", also: "table of contents toc list of figures tables", keys: [], run: () => { pull("listings", true); insert().catch(() => {}); } });
+register({ word: "Insert listing: contents, index, glossary…", also: "table of contents toc list of figures tables", keys: [], run: () => { pull("listings", true); insert().catch(() => {}); } });
 
 /** Pages or words are others now: gathered anew a moment later. */
 function refresh() {
@@ -140,4 +140,4 @@ function refresh() {
   if (fresh !== state.revision) waiting = setTimeout(() => ask().catch(() => {}), 700);
 }
 
-drawer({ id: "listings", word: "Listings", key: "j", help: "Listings: contents, glossaries and the like, to go to", after: ["pages", "lists"], fill, refresh });
+drawer({ id: "listings", word: "Listings", key: "j", help: "Listings: contents, glossaries and other lists, to navigate the job", after: ["pages", "lists"], fill, refresh });

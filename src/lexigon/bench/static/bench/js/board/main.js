@@ -101,9 +101,9 @@ const STEPS = "lexigon-steps";
 const steps = () => JSON.parse(localStorage.getItem(STEPS) || "[1, 10]");
 async function askSteps() {
   const [small, large] = steps();
-  await askFor("Arrow keys", "How far they move the selection.", "Save", { small: { word: "Step", kind: "length", value: small }, large: { word: "With Shift", kind: "length", value: large } }, (values) => {
+  await askFor("Arrow keys", "The distance by which the arrow keys move the selection.", "Save", { small: { word: "Step", kind: "length", value: small }, large: { word: "With Shift", kind: "length", value: large } }, (values) => {
     const both = [values.small, values.large];
-    if (both.some((step) => !(step > 0 && step <= 1000))) throw new Error("A step is more than nothing, and at most 1,000 pt.");
+    if (both.some((step) => !(step > 0 && step <= 1000))) throw new Error("A step must be greater than 0 and at most 1,000 pt.");
     localStorage.setItem(STEPS, JSON.stringify(both));
   });
 }
@@ -114,35 +114,35 @@ function arrow(event, x, y) {
   else frames.next(x + y < 0);
 }
 register(
-  { shown: ["1", "…", "8"], help: "choose a tool; its number again takes the next of its kinds" },
-  { shown: ["Ctrl K"], help: "find any command by its words" },
+  { shown: ["1", "…", "8"], help: "select a tool; press again for the next variant" },
+  { shown: ["Ctrl K"], help: "find any command" },
   { word: "Next spread", keys: ["PageDown"], shown: ["Page Down"], run: () => turn(1) },
   { word: "Previous spread", keys: ["PageUp"], shown: ["Page Up", "Page Down"], help: "previous, next spread", run: () => turn(-1) },
   { word: "Zoom in", keys: ["+", "="], run: () => zoom(1.25) },
   { word: "Zoom out", keys: ["-"], shown: ["−"], run: () => zoom(0.8) },
-  { word: "Fit the spread", keys: ["0"], shown: ["+", "−", "0"], help: "zoom in, out, fit the spread", run: fit },
-  { word: "Next frame", keys: ["n"], shown: ["N"], run: () => frames.next(false) },
-  { word: "Previous frame", keys: ["N"], shown: ["N", "Shift N"], help: "select the next frame, the one before; Tab continues past the board", run: () => frames.next(true) },
+  { word: "Fit spread in window", keys: ["0"], shown: ["+", "−", "0"], help: "zoom in, zoom out, fit spread in window", run: fit },
+  { word: "Select next frame", keys: ["n"], shown: ["N"], run: () => frames.next(false) },
+  { word: "Select previous frame", keys: ["N"], shown: ["N", "Shift N"], help: "select the next or previous frame; Tab moves past the board", run: () => frames.next(true) },
   { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc stops typing", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
-  { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt, unless you set other steps" },
-  { word: "Arrow keys: how far they move the selection…", keys: [], run: () => askSteps().catch(() => {}) },
-  { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.remove },
-  { word: "Group", keys: ["g"], shown: ["G"], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: frames.group },
-  { word: "Cut off by the topmost", keys: [], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: () => frames.cutOff().catch(() => {}), menu: 5 },
+  { shown: ["Arrows"], help: "move the selection by 1 pt, with Shift by 10 pt (the steps can be changed); with nothing selected, select a frame" },
+  { word: "Set steps of the arrow keys…", keys: [], run: () => askSteps().catch(() => {}) },
+  { word: "Delete", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "delete the selection", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.remove },
+  { word: "Group", keys: ["g"], shown: ["G"], when: needing("Select two or more objects first.", () => frames.chosen().length > 1 && !state.cells), run: frames.group },
+  { word: "Clip to the topmost shape", keys: [], when: needing("Select two or more objects first.", () => frames.chosen().length > 1 && !state.cells), run: () => frames.cutOff().catch(() => {}), menu: 5 },
   { word: "Ungroup", keys: ["G"], shown: ["G", "Shift G"], help: "group what is selected; ungroup it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
-  { word: "Lock or unlock the selection", keys: ["k"], shown: ["K"], help: "lock or unlock the selection", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.lock },
+  { word: "Lock or unlock selection", keys: ["k"], shown: ["K"], help: "lock or unlock selection", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
-  { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
-  { word: "Styles", keys: ["s"], shown: ["S"], run: openStyles },
-  { word: "Code: make a QR code or bars", keys: [], run: makeCode },
+  { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold" },
+  { word: "Edit styles", also: "paragraph style character style frame style rule style", keys: ["s"], shown: ["S"], run: openStyles },
+  { word: "Add code: QR code or bar code…", keys: [], run: makeCode },
   { word: "Find in this story", keys: [], shown: ["Ctrl F"], help: "find in this story", run: openFind },
-  { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the story" },
-  { shown: ["Ctrl Shift V"], help: "paste the plain words" },
-  { shown: ["Shift"], help: "with a click: select several frames" },
-  { word: "Printer’s template: show or hide", keys: ["t"], shown: ["T"], help: "show or hide the printer’s template", run: hideTemplate },
-  { shown: ["Shift Enter"], help: "a new line within the paragraph" },
+  { shown: ["Ctrl ↑", "Ctrl ↓"], help: "move the caret by paragraphs; Alt ↑ ↓ by columns; Ctrl Home and Ctrl End to the start and end of the story" },
+  { shown: ["Ctrl Shift V"], help: "paste without formatting" },
+  { shown: ["Shift"], help: "Shift-click: select several objects" },
+  { word: "Show or hide printer’s template", keys: ["t"], shown: ["T"], help: "show or hide printer’s template", run: hideTemplate },
+  { shown: ["Shift Enter"], help: "line break within the paragraph" },
   { word: "Undo", when: () => Boolean(state.undo), run: () => text.takeBack(undo) }, { word: "Redo", when: () => Boolean(state.redo), run: () => text.takeBack(redo) },
-  { word: "Keys of the board", keys: ["?"], run: showKeys },
+  { word: "Show shortcuts of the board", keys: ["?"], run: showKeys },
 );
 function hideTemplate() {
   board.classList.toggle("no-overlays");
@@ -194,15 +194,15 @@ const shows = (name, more) => toggle({ id: name, ...more, on: () => state[name],
   emit("invisibles");
 } });
 toggle({
-  id: "marks", word: "“ ”", title: "Typographic quotation marks while typing", command: "Quotation marks while typing", on: () => state.marks, run() {
+  id: "marks", word: "“ ”", title: "Typographic quotation marks: converts straight quotation marks while you type", command: "Switch typographic quotation marks on or off", on: () => state.marks, run() {
     state.marks = !state.marks;
     localStorage.setItem("lexigon-marks", state.marks ? "on" : "off");
-    toast(state.marks ? "Quotation marks become the language’s own while you type." : "Quotation marks stay straight while you type.");
+    toast(state.marks ? "Straight quotation marks become typographic ones while you type." : "Quotation marks stay straight while you type.");
   },
 });
-shows("invisibles", { word: "¶", title: "Spaces, tabs, line and paragraph ends (I)", command: "Invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters" });
-shows("guides", { word: "Guides", command: "Guides: show or hide" });
-shows("clean", { word: "Clean", command: "Clean view: the pages alone" });
+shows("invisibles", { word: "¶", title: "Invisible characters: shows spaces, tabs, line and paragraph ends (I)", command: "Show or hide invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters" });
+shows("guides", { word: "Guides", command: "Show or hide guides" });
+shows("clean", { word: "Clean", command: "Show or hide clean view: pages only" });
 
 on("master", () => {
   board.classList.toggle("on-master", Boolean(state.master));

@@ -1,11 +1,12 @@
 // A swatch being mixed: process inks, a spot ink, light, or a gradient, with its look as the press profile has it.
+import { readNumber } from "../numerals.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { colourMap } from "./colourmap.js";
 import { element } from "../dom.js";
 import { paintOf } from "./paint.js";
 import { inquire, propose, send, state } from "./store.js";
 
-const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a separate plate"], ["rgb", "a screen colour"], ["lab", "Lab: as it is measured"], ["grey", "grey: black ink"], ["tint", "part of another swatch"], ["role", "a role, for ink sets"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
+const KINDS = [["cmyk", "process inks, CMYK"], ["spot", "spot ink, on a separate plate"], ["rgb", "RGB"], ["lab", "Lab"], ["grey", "grey: black ink only"], ["tint", "tint of another swatch"], ["role", "role, for ink sets"], ["gradient", "gradient"], ["registration", "registration: all plates, for marks"]];
 const MIXED = ["cmyk", "rgb", "lab", "grey"];
 /** What a new swatch of a kind begins with. */
 const PLAIN = { cmyk: [0, 0, 0, 1], rgb: [0, 0, 0], lab: [0.5, 128 / 255, 128 / 255], grey: [0.5] };
@@ -19,7 +20,7 @@ export function tinge(part, swatch) {
 }
 
 function number(field, word, most) {
-  const value = Number(field.value.replace(",", ".").replace("%", "").trim());
+  const value = readNumber(field.value.replace("%", ""));
   if (!field.value.trim() || !Number.isFinite(value) || value < 0 || value > most) throw new Error(`${word} is a number from 0 to ${most}.`);
   return value;
 }
@@ -47,7 +48,7 @@ function measured(values, changed) {
   const [l, a, b] = values;
   const fields = [l * 100, a * 255 - 128, b * 255 - 128].map((value) => Object.assign(input(short(value)), { inputMode: "decimal", size: 5 }));
   const value = (field, at) => {
-    const found = Number(field.value.replace(",", ".").replace("−", "-").trim());
+    const found = readNumber(field.value);
     const [least, most] = at ? [-128, 127] : [0, 100];
     if (!field.value.trim() || !(found >= least && found <= most)) throw new Error(`${words[at]} is a number from ${least} to ${most}.`);
     return Math.round((at ? (found + 128) / 255 : found / 100) * 1e6) / 1e6;
@@ -58,18 +59,18 @@ function measured(values, changed) {
 function passing(gradient, changed) {
   const choices = state.swatches.filter((one) => one.in_gradients).map(({ id, name }) => [id, name]);
   const from = gradient || { kind: "linear", angle: 0, stops: [{ at: 0, swatch: "black", tint: 1 }, { at: 1, swatch: choices.find(([id]) => id === "paper")?.[0] || choices[0][0], tint: 1 }] };
-  const kind = select([["linear", "along a line"], ["radial", "from the middle outward"]], from.kind);
+  const kind = select([["linear", "linear"], ["radial", "radial"]], from.kind);
   const angle = Object.assign(input(short(from.angle)), { inputMode: "decimal" });
   const list = element("div", { class: "stops" });
   const stops = from.stops.map((stop) => ({ ...stop }));
-  const another = element("button", { type: "button", class: "link", text: "Another colour", click: () => { stops.push({ ...stops.at(-1), at: 1 }); lay(); changed(); } });
+  const another = element("button", { type: "button", class: "link", text: "Add colour", click: () => { stops.push({ ...stops.at(-1), at: 1 }); lay(); changed(); } });
   let rows = [];
   const lay = () => {
     rows = stops.map((stop, index) => {
       const swatch = select(choices, stop.swatch), at = input(short(stop.at * 100)), tint = input(short(stop.tint * 100)), mid = input(short((stop.mid ?? 0.5) * 100));
       const fields = { swatch, at, tint, mid };
       const name = `Colour ${index + 1}`;
-      for (const [word, field] of /** @type {[string, HTMLInputElement | HTMLSelectElement][]} */ ([["", swatch], [": at, in % of the way", at], [": tint in %", tint], [": where both are half, in % of the way to the next", mid]])) {
+      for (const [word, field] of /** @type {[string, HTMLInputElement | HTMLSelectElement][]} */ ([["", swatch], [": position in %", at], [": tint in %", tint], [": midpoint to the next in %", mid]])) {
         field.setAttribute("aria-label", name + word);
         field.title = word ? word.slice(2) : name;
         field.addEventListener("input", () => { keep(); changed(); });
@@ -77,7 +78,7 @@ function passing(gradient, changed) {
       const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Remove colour ${index + 1}`, disabled: stops.length < 3, click: () => { stops.splice(index, 1); lay(); changed(); } });
       return { ...fields, row: element("div", { class: "stop" }, swatch, at, tint, index < stops.length - 1 ? mid : element("span"), drop) };
     });
-    list.replaceChildren(element("div", { class: "stop aside" }, element("span"), element("span", { text: "at %" }), element("span", { text: "tint %" }), element("span", { text: "half %", title: "Where, of the way to the next colour, both are mixed half and half" })), ...rows.map(({ row }) => row), another);
+    list.replaceChildren(element("div", { class: "stop aside" }, element("span"), element("span", { text: "position %" }), element("span", { text: "tint %" }), element("span", { text: "midpoint %", title: "Midpoint: where this colour and the next are mixed half and half" })), ...rows.map(({ row }) => row), another);
   };
   /** What can be read of the rows is kept when they are laid anew. */
   const keep = () => rows.forEach(({ swatch, at, tint, mid }, index) => {
@@ -92,9 +93,9 @@ function passing(gradient, changed) {
   angle.addEventListener("input", changed);
   const values = () => ({
     kind: kind.value, angle: kind.value === "radial" ? 0 : number(angle, "The angle", 360),
-    stops: rows.map(({ swatch, at, tint, mid }) => ({ swatch: swatch.value, at: number(at, "A place on the way", 100) / 100, tint: number(tint, "A tint", 100) / 100, mid: number(mid, "A midpoint", 100) / 100 })).sort((a, b) => a.at - b.at),
+    stops: rows.map(({ swatch, at, tint, mid }) => ({ swatch: swatch.value, at: number(at, "The position", 100) / 100, tint: number(tint, "The tint", 100) / 100, mid: number(mid, "The midpoint", 100) / 100 })).sort((a, b) => a.at - b.at),
   });
-  return { rows: [labelled("Passes", kind), turn, list], values };
+  return { rows: [labelled("Gradient type", kind), turn, list], values };
 }
 
 /** Which swatch, and how strong; of a role who plays it now. */
@@ -103,7 +104,7 @@ function part(base, own, changed, role = false) {
   const swatch = select(choices, base?.swatch || "black");
   const tint = Object.assign(input(short((base?.tint ?? (role ? 1 : 0.5)) * 100)), { inputMode: "decimal", size: 5 });
   for (const field of [swatch, tint]) field.addEventListener("input", changed);
-  return { rows: [labelled(role ? "Played by" : "Of", swatch), labelled("Per cent", tint)], values: () => ({ swatch: swatch.value, tint: number(tint, "A tint", 100) / 100 }) };
+  return { rows: [labelled(role ? "Assigned swatch" : "Base swatch", swatch), labelled("Tint %", tint)], values: () => ({ swatch: swatch.value, tint: number(tint, "The tint", 100) / 100 }) };
 }
 
 const NOTHING = { rows: [], values: () => [] };
@@ -121,7 +122,7 @@ function groupField(value) {
 
 /** Ask for a swatch: a new one, or `one` mixed otherwise. */
 export async function mix(one = null) {
-  const name = input(one?.name || "", "goes by its inks if left open");
+  const name = input(one?.name || "", "optional: named after its inks");
   const kind = select(KINDS, one?.spot ? "spot" : one?.space || "cmyk");
   const body = element("div", { class: "mixture" });
   const chip = element("i", { class: "look" }), printed = element("i", { class: "look" });
@@ -143,7 +144,7 @@ export async function mix(one = null) {
       tinge(chip, answer);
       printed.hidden = !answer.printed;
       if (answer.printed) printed.style.setProperty("background", answer.printed);
-      told.textContent = answer.printed ? `No process inks reach this on ${answer.paper} paper: the nearest prints as the second, ${answer.inks} (ΔE ${answer.apart}).` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
+      told.textContent = answer.printed ? `This cannot be printed in process inks on ${answer.paper} paper. The nearest printable colour is the second, ${answer.inks} (ΔE ${answer.apart}).` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
     } catch (error) { if (!again) { told.className = "problem"; told.textContent = error.message; } }
   };
   /** The look as it is mixed now: one question at a time, the last that was wanted behind it. */
@@ -169,7 +170,7 @@ export async function mix(one = null) {
     parts = makers[wanted]();
     body.classList.toggle("inks", wanted === "cmyk");
     [space, known] = [wanted, values];
-    name.placeholder = kind.value === "spot" ? "what the ink is called" : kind.value === "role" ? "main, accent, ground …" : "goes by its inks if left open";
+    name.placeholder = kind.value === "spot" ? "name of the ink" : kind.value === "role" ? "main, accent, background …" : "optional: named after its inks";
     body.replaceChildren(...parts.rows);
     look();
   };
@@ -199,7 +200,7 @@ export async function mix(one = null) {
   for (const event of ["input", "change"]) body.addEventListener(event, overrule);
   /** A press on the map of what prints fills the fields of the kind that is mixed. */
   const map = element("div", {});
-  const chooseOnMap = element("button", { type: "button", class: "link", "aria-expanded": "false", text: "Pick on a map of what prints", click: async () => {
+  const chooseOnMap = element("button", { type: "button", class: "link", "aria-expanded": "false", text: "Pick from printable colours", click: async () => {
     const open = !map.childElementCount;
     chooseOnMap.setAttribute("aria-expanded", String(open));
     if (!open) { map.replaceChildren(); return; }
@@ -217,7 +218,7 @@ export async function mix(one = null) {
   const startOfMap = async () => {
     try { return (await propose("swatches/mix", { ...intent(), name: name.value.trim() || "Spot ink" })).lab; } catch { return [50, 0, 0]; }
   };
-  const rich = element("button", { type: "button", class: "link", text: "Rich black", title: "Black with other inks under it, for large areas: C60 M40 Y40 K100. Words stay in black alone, which needs no register", click: () => {
+  const rich = element("button", { type: "button", class: "link", text: "Rich black", title: "Rich black: black with other inks, for large areas (C60 M40 Y40 K100). Use plain black for text, which needs no registration", click: () => {
     if (kind.value !== "cmyk" && kind.value !== "spot") kind.value = "cmyk";
     overrule();
     parts = null;
@@ -231,6 +232,6 @@ export async function mix(one = null) {
   lay();
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
-  const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Save" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], keep);
+  const words = own ? "Black is always black ink alone. Everything without a colour prints in it. It can be renamed." : "Inks in per cent, RGB from 0 to 255. Shown as on coated paper.";
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Save" : "Add swatch", [labelled("Name", name), labelled("Swatch type", kind), ...(own ? [] : [labelled("Values", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], keep);
 }

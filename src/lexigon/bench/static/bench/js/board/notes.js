@@ -8,14 +8,14 @@ import { send, state, toast } from "./store.js";
 import { active, putIn } from "./text.js";
 
 const SIGNS = [["1", "1, 2, 3"], ["*", "*, †, ‡, §"], ["a", "a, b, c"], ["A", "A, B, C"], ["i", "i, ii, iii"], ["I", "I, II, III"], ["none", "no number"]];
-const PLACES = [["foot", "at the foot of the column"], ["margin", "in the margin, beside the line"], ["gathered", "nowhere but in a listing of notes"]];
+const PLACES = [["foot", "at the bottom of the column"], ["margin", "in the margin, beside the line"], ["gathered", "in a listing only (endnotes)"]];
 const kept = () => state.noteKinds.filter(({ ready }) => !ready), ready = () => state.noteKinds.filter((one) => one.ready);
 
 /** What can be put in at the caret: a note of each kind that the job has, and of those that are ready. */
 export function noteChoices() {
-  const first = kept().length ? [] : [["note/", "note at the foot of the column"]];
+  const first = kept().length ? [] : [["note/", "footnote"]];
   const known = kept().map(({ id, name, place }, n) => [`note/${n ? id : ""}`, `note: ${name}${place === "margin" ? ", in the margin" : place === "foot" ? ", at the foot" : ", gathered"}`]);
-  return [...first, ...known, ...ready().map(({ id, place }) => [`note/${id}`, place === "margin" ? "note in the margin" : "endnote"])];
+  return [...first, ...known, ...ready().map(({ id, place }) => [`note/${id}`, place === "margin" ? "margin note" : "endnote"])];
 }
 
 function fields(kind) {
@@ -26,18 +26,18 @@ function fields(kind) {
   const space = (word, value, when) => ({ word, kind: "length", value, when });
   return formOf({
     name: { word: "Name", value: kind.name, empty: "Footnotes" },
-    place: { word: "Place", kind: "choice", choices: PLACES, value: kind.place },
+    place: { word: "Position", kind: "choice", choices: PLACES, value: kind.place },
     signs: { word: "Numbers", kind: "choice", choices: SIGNS, value: kind.signs },
-    counted: { word: "Counted", kind: "choice", choices: [["text", "through the story"], ["page", "anew on each page"], ["heading", "anew after each heading"]], value: kind.counted, when: ({ signs }) => signs !== "none" },
+    counted: { word: "Numbering", kind: "choice", choices: [["text", "continuous through the story"], ["page", "restart on each page"], ["heading", "restart after each heading"]], value: kind.counted, when: ({ signs }) => signs !== "none" },
     heading: { word: "Headings", kind: "choice", choices: styles, value: kind.heading || state.styles.find(({ level }) => level)?.id || "", when: ({ signs, counted }) => signs !== "none" && counted === "heading" },
-    style: { word: "Style", kind: "choice", choices: [["", "that of notes"], ...styles], value: kind.style },
-    together: { word: "Short ones share a line as far as they have room", kind: "check", value: kind.together, when: foot },
+    style: { word: "Style", kind: "choice", choices: [["", "style of notes"], ...styles], value: kind.style },
+    together: { word: "Short notes share a line where there is room", kind: "check", value: kind.together, when: foot },
     divided: { word: "A note without room continues in the next column", kind: "check", value: kind.divided, when: foot },
-    kept: { word: "Together", kind: "count", value: kind.kept, title: "Lines that stay together where one is divided", when: (held) => foot(held) && held.divided },
-    goes_on: { word: "Divided", kind: "text or none", value: kind.goes_on, empty: "nothing; for example: continued overleaf", when: (held) => foot(held) && held.divided },
-    rule: { word: "Rule", value: `${Math.round(kind.rule * 100)} %`, read: partBy("The rule crosses 0 to 100 % of the column."), when: foot },
+    kept: { word: "Lines kept together", kind: "count", value: kind.kept, title: "Lines kept together: fewest lines on either side where a note is split", when: (held) => foot(held) && held.divided },
+    goes_on: { word: "Split notes", kind: "text or none", value: kind.goes_on, empty: "optional, for example: continued overleaf", when: (held) => foot(held) && held.divided },
+    rule: { word: "Rule", value: `${Math.round(kind.rule * 100)} %`, read: partBy("The width of the rule is 0 to 100 % of the column."), when: foot },
     rule_weight: { word: "Weight", kind: "points", value: kind.rule_weight, when: foot },
-    gap: space("Space", kind.gap, ({ place }) => place !== "gathered"), width: space("Width", kind.width, margin), away: space("Away", kind.away, margin),
+    gap: space("Space before", kind.gap, ({ place }) => place !== "gathered"), width: space("Width", kind.width, margin), away: space("Space after", kind.away, margin),
   });
 }
 
@@ -56,8 +56,8 @@ export async function setUpNotes(id = "") {
   const kinds = kept().length ? kept() : [fresh({ id: "foot", name: "Footnotes" })];
   const offered = ready();
   const all = [...kinds, ...offered, fresh({ name: "" })];
-  const which = select([...kinds.map((one) => [one.id, `${one.name}, ${one.uses} note${one.uses === 1 ? "" : "s"}`]), ...offered.map((one) => [one.id, `${one.name}, a new kind`]), [all.at(-1).id, "custom kind"]], id || kinds[0].id);
-  const body = element("div", { class: "grid gap-2" }), away = element("input", { type: "checkbox" }), out = element("label", { class: "check" }, away, "Delete this kind; its notes become those of the first");
+  const which = select([...kinds.map((one) => [one.id, `${one.name}, ${one.uses} note${one.uses === 1 ? "" : "s"}`]), ...offered.map((one) => [one.id, `${one.name}, a new kind`]), [all.at(-1).id, "new kind"]], id || kinds[0].id);
+  const body = element("div", { class: "grid gap-2" }), away = element("input", { type: "checkbox" }), out = element("label", { class: "check" }, away, "Delete kind; its notes take the first kind");
   let form = null, kind = null;
   const lay = () => {
     kind = all.find((one) => one.id === which.value);
@@ -69,11 +69,11 @@ export async function setUpNotes(id = "") {
   which.addEventListener("change", lay);
   lay();
   let put = null;
-  const agreed = await ask("Notes", "Each kind has its own place, numbers and rule. A note’s words are in the style of its paragraphs.", "Save", [labelled("Kind", which), body], async () => {
+  const agreed = await ask("Notes", "Each kind of note has its own position, numbering and rule. The text of notes follows its paragraph style.", "Save", [labelled("Kind", which), body], async () => {
     put = away.checked ? null : said(kind, form);
     await send([put ? { do: "put-note-kind", kind: put } : { do: "remove-note-kind", kind: which.value }]);
   });
-  if (agreed && put?.place === "gathered") toast("These notes are not shown until a listing gathers them: add the listing “Notes” and insert it after the story.");
+  if (agreed && put?.place === "gathered") toast("These notes are shown only in a listing. Add the listing “Notes” and insert it after the story.");
 }
 
 const beside = () => state.noteKinds.find(({ place }) => place === "margin");
@@ -82,7 +82,7 @@ const beside = () => state.noteKinds.find(({ place }) => place === "margin");
 export const cite = (kind = "") => putIn({ do: "add-note", kind });
 
 register(
-  { word: "Note: cite one here", keys: [], help: "a note at the foot of the column, cited at the caret; Esc goes back from it", when: active, now: true, run: () => cite() },
-  { word: "Note in the margin: cite one here", keys: [], when: () => active() && Boolean(beside()), now: true, run: () => cite(beside().id) },
-  { word: "Notes: how they stand and are numbered …", keys: [], run: () => setUpNotes().catch(() => {}) },
+  { word: "Insert footnote", keys: [], help: "insert a footnote at the caret; Esc returns from it", when: active, now: true, run: () => cite() },
+  { word: "Insert margin note", keys: [], when: () => active() && Boolean(beside()), now: true, run: () => cite(beside().id) },
+  { word: "Set up notes…", keys: [], run: () => setUpNotes().catch(() => {}) },
 );

@@ -6,7 +6,7 @@ import { emit, length, state } from "./store.js";
 const KEPT = `lexigon-origin-${state.key}`;
 
 /** The places to choose from: [name, words]. */
-export const ORIGINS = [["page", "the page’s top left"], ["middle", "the middle of the page"], ["margins", "the margins’ top left"], ["bleed", "the bleed’s top left"], ["spread", "the spread’s top left"], ["spine", "the middle of the spread, at its head"], ["own", "a custom place"]];
+export const ORIGINS = [["page", "top left of the page"], ["middle", "centre of the page"], ["margins", "top left of the margins"], ["bleed", "top left of the bleed"], ["spread", "top left of the spread"], ["spine", "top centre of the spread"], ["own", "custom point"]];
 
 const kept = () => JSON.parse(localStorage.getItem(KEPT) || '{"name":"page"}');
 export const originName = () => kept().name;

@@ -70,4 +70,4 @@ function refresh(body, again) {
   if (fresh !== state.revision) waiting = setTimeout(() => { if (body.dataset.open === "pages" && !body.hidden) again(); }, 1500);
 }
 
-drawer({ id: "pages", word: "Pages", key: "p", help: "Pages: every spread, to go to", after: ["pages", "master", "lists"], fill, refresh });
+drawer({ id: "pages", word: "Pages", key: "p", help: "Pages: all spreads, to navigate the job", after: ["pages", "master", "lists"], fill, refresh });

@@ -40,7 +40,7 @@ export async function settle(made) {
   const here = made.length - others.length;
   if (!same.length) return { fresh: others, edits: [], here };
   const names = same.map(({ file }) => `“${file.name}”`).join(", ");
-  const update = await ask("Pictures of these names are here", `${names}: should the new ${same.length > 1 ? "files take their places" : "file take its place"}, everywhere? If not, both stay.`, "Update", []);
+  const update = await ask("Pictures with these names exist", `${names}: should the new ${same.length > 1 ? "files take their places" : "file take its place"}, everywhere? If not, both stay.`, "Update", []);
   if (!update) return { fresh: others, edits: [], here };
   const edits = same.map(({ file }) => { const one = state.pictures.find(({ name }) => name.toLowerCase() === file.name.toLowerCase()); return { do: "change-picture", picture: one.id, file: { ...file, name: one.name } }; });
   return { fresh: others.filter((one) => !same.includes(one)), edits, here };

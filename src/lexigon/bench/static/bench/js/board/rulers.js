@@ -1,4 +1,5 @@
 // Rulers along the board's head and right edge, in the job's unit from where measures begin, which is chosen where they meet.
+import { figures } from "../numerals.js";
 import { askFor } from "./asking.js";
 import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
@@ -12,7 +13,7 @@ import { on, state } from "./store.js";
 
 const ROOM = 24; // pixels that a number takes
 const LEAST = 58; // pixels from one number to the next
-const rulers = { x: strip("x", "Ruler across: drag a guide out of it"), y: strip("y", "Ruler down: drag a guide out of it") };
+const rulers = { x: strip("x", "Horizontal ruler: drag a guide out of it"), y: strip("y", "Vertical ruler: drag a guide out of it") };
 let shown = localStorage.getItem("lexigon-rulers") !== "off";
 
 function strip(axis, title) {
@@ -54,7 +55,7 @@ function lay() {
         const at = Math.round((zero + i * each) * 10) / 10;
         const high = i % ticks === 0 ? 11 : i % (ticks / 2) === 0 ? 7 : 4;
         d += axis === "x" ? `M${at} ${RULER}v${-high}` : `M0 ${at}h${high}`;
-        if (i % ticks === 0 && at + ROOM <= to) numbers.push([at, Number(((i / ticks) * step).toFixed(3))]);
+        if (i % ticks === 0 && at + ROOM <= to) numbers.push([at, figures((i / ticks) * step, 3)]);
       }
     });
     const one = rulers[axis];
@@ -76,7 +77,7 @@ sheet.addEventListener("pointermove", (event) => {
 
 // Where measures begin
 
-const corner = element("button", { type: "button", class: "ruler-corner", title: "Where measures begin: drag it to a place on the board, or press it to choose one" });
+const corner = element("button", { type: "button", class: "ruler-corner", title: "Ruler origin: drag it to a point on the board, or click to select one" });
 board.append(corner);
 let dragged = false;
 corner.addEventListener("pointerdown", (event) => {
@@ -92,7 +93,7 @@ corner.addEventListener("pointerdown", (event) => {
     place = { x: fine(pageX(index) + x + (sx?.shift || 0)), y: fine(y + (sy?.shift || 0)) };
     dragged = true;
     sketch.lines = [{ x1: place.x, x2: place.x, y1: -2000, y2: 4000 }, { x1: -2000, x2: 6000, y1: place.y, y2: place.y }];
-    tell(e, "measures begin here");
+    tell(e, "ruler origin");
     draw();
   };
   const done = (e) => {
@@ -108,7 +109,7 @@ corner.addEventListener("click", () => { if (!dragged) chooseOrigin().catch(() =
 
 async function chooseOrigin() {
   const choices = ORIGINS.filter(([name]) => name !== "own" || originName() === "own");
-  await askFor("Where measures begin", "The rulers, the slip and the numbers beside the pointer measure from there.", "Choose it", { from: { word: "From", kind: "choice", choices, value: originName() } },
+  await askFor("Ruler origin", "Rulers, slip and the numbers beside the pointer measure from this point.", "Apply", { from: { word: "Origin", kind: "choice", choices, value: originName() } },
     ({ from }) => { if (from !== "own") setOrigin(from); });
 }
 
@@ -118,8 +119,8 @@ function toggleRulers() {
   lay();
 }
 register(
-  { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
-  { word: "Measures: where they begin …", keys: [], run: () => chooseOrigin().catch(() => {}) },
+  { word: "Show or hide rulers", keys: ["r"], shown: ["R"], help: "show or hide rulers; drag guides out of them, or back to delete them", run: toggleRulers },
+  { word: "Set ruler origin…", keys: [], run: () => chooseOrigin().catch(() => {}) },
 );
 on("view", lay);
 on("painted", lay);

@@ -28,14 +28,14 @@ async function press(event) {
   if (words) { await use(found, paintWords); return; }
   if (!all.length) {
     if (found.values) found = { ...found, ...await made(found) };
-    toast(found.swatch ? `${found.name}${percent(found.tint ?? 1)}` : "Paper: nothing is printed here.");
+    toast(found.swatch ? `${found.name}${percent(found.tint ?? 1)}` : "There is only paper here: nothing is printed.");
     return;
   }
   if (stroke) { await use(found, paintStroke); return; }
   const texts = all.filter((f) => f.kind === "text" && f.lines.length);
   if (!texts.length) { await use(found, paintFill); return; }
   const backgrounds = texts.length === all.length ? "Background" : "Background and fill";
-  open(clientX, clientY, [["Colour of the words", () => use(found, paintWords)], [backgrounds, () => use(found, paintFill)]], sheet, cancel);
+  open(clientX, clientY, [["Text colour", () => use(found, paintWords)], [backgrounds, () => use(found, paintFill)]], sheet, cancel);
 }
 
 /** Leave everything as it is. */
@@ -66,12 +66,12 @@ async function paintFill(colour) {
 
 async function paintStroke(colour) { // which keeps its weight
   const all = chosen().filter((f) => !f.master && !ofWords(f));
-  await perform("spec", { frames: named(all), line: colour.swatch ? `edge ${colour.name} ${Math.round(colour.tint * 100)}%` : "no edge", do: true });
+  await perform("spec", { frames: named(all), line: colour.swatch ? `stroke ${colour.name} ${Math.round(colour.tint * 100)}%` : "no stroke", do: true });
   toast(`Stroke: ${told(colour)}`);
 }
 
 async function paintWords(colour) {
-  if (!colour.swatch) { toast("Paper: nothing is printed here, and text needs an ink."); return; }
+  if (!colour.swatch) { toast("There is only paper here. Text needs an ink: click another colour."); return; }
   await perform("spec", { ...(words || target()), line: `colour ${colour.name}${strong(colour.tint)}`, do: true });
   toast(`Text: ${told(colour)}`);
 }
@@ -89,12 +89,12 @@ async function made({ values, name }) {
 tool({ id: "sample", word: "Eyedropper", press, quiet: true });
 register(
   {
-    word: "Eyedropper: take a colour from the board", also: "pick color colour sample dropper pipette", keys: ["e"], shown: ["E"], help: "eyedropper: take a colour from the board for the selection, with Alt for its stroke; from a picture it becomes a swatch",
+    word: "Pick colour with eyedropper", also: "pick color colour sample dropper pipette", keys: ["e"], shown: ["E"], help: "eyedropper: pick a colour for the selection, with Alt for its stroke; a colour of a picture becomes a swatch",
     run() {
       const meant = target();
       words = text.active() && text.selected() ? meant : null;
       setTool("sample");
-      toast(words ? "Click the colour for the selected words. Esc cancels." : chosen().length ? "Click the colour for the selection; with Alt for its stroke. Esc cancels." : "Click a colour.");
+      toast(words ? "Click a colour for the selected words. Esc cancels." : chosen().length ? "Click a colour for the fill, or Alt-click for the stroke. Esc cancels." : "Click a colour.");
     },
   },
   { keys: ["Escape"], over: true, when: () => state.tool === "sample", run: cancel },

@@ -39,19 +39,19 @@ export function slip() {
       return this.master ? this.master.name : this.pagesWord;
     },
     get subtitle() {
-      if (this.frame && this.frame.field) return "made by the master page";
-      if (this.group) return `group of ${this.several} object${this.several === 1 ? "" : "s"}; everything but its position is set on each`;
-      if (this.several > 1 && this.cells) return `${this.cells.count} cells: what is set here is set on all`;
-      if (this.cells && this.text) return `of “${this.cells.name}”; ${this.typing ? "Esc chooses it" : "Enter types in it"}`;
-      if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;
-      if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
-      if (this.text?.note) return `${{ foot: "at the foot of the column that cites it", margin: "in the margin, beside its line", gathered: "gathered by a listing" }[this.text.note.place]}; Esc goes back`;
+      if (this.frame && this.frame.field) return "from the master page";
+      if (this.group) return `group of ${this.several} object${this.several === 1 ? "" : "s"}; all fields but Position apply to each object`;
+      if (this.several > 1 && this.cells) return `${this.cells.count} cells: changes apply to all`;
+      if (this.cells && this.text) return `of “${this.cells.name}”; ${this.typing ? "Esc selects it" : "Enter types in it"}`;
+      if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: changes apply to all`;
+      if (this.frame) return [this.frame.story && `story “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "overrides the master page" : ""].filter(Boolean).join(", ");
+      if (this.text?.note) return `${{ foot: "at the bottom of the column that cites it", margin: "in the margin, beside its line", gathered: "gathered by a listing" }[this.text.note.place]}; Esc returns`;
       if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
       return [`of ${this.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
     },
     get specced() { return Boolean(this.text || (this.frame && !this.frame.field)); },
     get spec() { return this.shown ? this.shown.line : [this.text?.spec, this.frame?.spec].filter(Boolean).join("; "); },
-    get various() { return this.shown?.various.length ? `Various: ${this.shown.various.join("; ")}` : ""; },
+    get various() { return this.shown?.various.length ? `Mixed: ${this.shown.various.join("; ")}` : ""; },
     init() {
       this.layVersions(state.versions);
       for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());

@@ -2,8 +2,8 @@
 
 /** The kinds of what is snapped to, each of which can be switched off. */
 export const SNAPS = [
-  ["guides", "guides"], ["margins", "margins and columns"], ["page", "trim, bleed, middles of the page"], ["panels", "panels and safe zones"],
-  ["grid", "the baseline grid"], ["squares", "the page grid"], ["objects", "edges and middles of objects"], ["gaps", "equal gaps"],
+  ["guides", "guides"], ["margins", "margins and columns"], ["page", "trim, bleed and centre of the page"], ["panels", "panels and safe zones"],
+  ["grid", "baseline grid"], ["squares", "page grid"], ["objects", "edges and centres of objects"], ["gaps", "equal gaps"],
 ];
 
 /** @typedef {{x: number, y: number, w: number, h: number}} Box */
@@ -21,8 +21,8 @@ export function targets({ lines, side, bleed, grid, squares = null }, others, on
     const [left, right] = side === "recto" ? [bleed.inner, bleed.outer] : [bleed.outer, bleed.inner];
     put(xs, "trim", 0, w);
     put(ys, "trim", 0, h);
-    put(xs, "middle of the page", w / 2);
-    put(ys, "middle of the page", h / 2);
+    put(xs, "centre of the page", w / 2);
+    put(ys, "centre of the page", h / 2);
     put(xs, "bleed", -left, w + right);
     put(ys, "bleed", -bleed.head, h + bleed.foot);
   }
@@ -39,8 +39,8 @@ export function targets({ lines, side, bleed, grid, squares = null }, others, on
   if (on("panels")) for (const panel of lines.panels || []) {
     put(xs, "panel", panel.x, panel.x + panel.w);
     put(ys, "panel", panel.y, panel.y + panel.h);
-    put(xs, "middle of the panel", panel.x + panel.w / 2);
-    put(ys, "middle of the panel", panel.y + panel.h / 2);
+    put(xs, "centre of the panel", panel.x + panel.w / 2);
+    put(ys, "centre of the panel", panel.y + panel.h / 2);
     put(xs, "safe zone", panel.safe.x, panel.safe.x + panel.safe.w);
     put(ys, "safe zone", panel.safe.y, panel.safe.y + panel.safe.h);
   }
@@ -54,8 +54,8 @@ export function targets({ lines, side, bleed, grid, squares = null }, others, on
     const name = other.name || "object";
     put(xs, `edge of ${name}`, other.x, other.x + other.w);
     put(ys, `edge of ${name}`, other.y, other.y + other.h);
-    put(xs, `middle of ${name}`, other.x + other.w / 2);
-    put(ys, `middle of ${name}`, other.y + other.h / 2);
+    put(xs, `centre of ${name}`, other.x + other.w / 2);
+    put(ys, `centre of ${name}`, other.y + other.h / 2);
   }
   return { xs, ys };
 }

@@ -28,7 +28,7 @@ export function inPlace(field) {
 
 /** The field that it is typed in. @type {HTMLTextAreaElement | null} */
 let line = null;
-register({ word: "Spec line: type a setting", also: "font size leading tracking kerning letter spacing indent alignment weight typeface caps", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: needing("Select words or an object first.", () => Boolean(line?.offsetParent)), run: () => line.focus() });
+register({ word: "Type in the spec line", also: "font size leading tracking kerning letter spacing indent alignment weight typeface caps", keys: ["/"], help: "type formatting in the spec line; Enter applies it", when: needing("Select words or an object first.", () => Boolean(line?.offsetParent)), run: () => line.focus() });
 
 export function specline() {
   let timer = 0;
@@ -124,7 +124,7 @@ export function specline() {
       if (answer.unknown.length && !this.bad) { this.bad = true; this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`; this.mirror(answer.unknown); }
       this.offers = [];
       if (answer.unknown.length) return;
-      if (!answer.does) { toast(answer.said.length ? "That does not apply to what is selected." : line ? "It is set so already." : "Type a setting, such as 12/16, bold or justified."); return; }
+      if (!answer.does) { toast(answer.said.length ? "This does not apply to the selection." : line ? "The selection already has this formatting." : "Type formatting, such as 12/16, bold or justified."); return; }
       try {
         await perform("spec", { ...meant, do: true });
         this.said = "";

@@ -58,19 +58,19 @@ export async function remediesFor(mistake) {
   const put = (text) => send([{ do: "replace-text", story: mistake.story, start: { paragraph: mistake.p, offset: mistake.start }, end: { paragraph: mistake.p, offset: mistake.end }, text }]).catch(() => {});
   const learn = async (mine) => {
     await propose("manuscript/spelling/learn", { words: [mistake.word], mine });
-    toast(mine ? `“${mistake.word}” is known in all your jobs now.` : `“${mistake.word}” is known in this job now.`);
+    toast(mine ? `“${mistake.word}” is now known in all your jobs.` : `“${mistake.word}” is now known in this job.`);
     ask();
   };
-  return [...words.slice(0, 5).map((word) => [word, () => put(word)]), ...(words.length ? [] : [["No word is like it", () => {}]]), null, ["Learn it for this job", () => learn(false)], ["Learn it for all my jobs", () => learn(true)], null];
+  return [...words.slice(0, 5).map((word) => [word, () => put(word)]), ...(words.length ? [] : [["No suggestions", () => {}]]), null, ["Learn word for this job", () => learn(false)], ["Learn word for all my jobs", () => learn(true)], null];
 }
 
 function toggle() {
   on_ = !on_;
   localStorage.setItem(KEPT, on_ ? "on" : "off");
-  toast(on_ ? "Words that no dictionary knows are underlined." : "Spelling is not marked.");
+  toast(on_ ? "Words that are in no dictionary are underlined." : "Spelling marks are hidden.");
   if (on_) ask(); else { found = []; draw(); }
 }
 
-register({ word: "Spelling: mark unknown words or not", keys: [], run: toggle });
+register({ word: "Show or hide spelling marks", keys: [], run: toggle });
 on("painted", later);
 on("invisibles", draw);

@@ -3,6 +3,8 @@ import { HttpError, clock, get, post } from "../http.js";
 import { OFFLINE, Queue, SENDING } from "../typing/queue.js";
 import { keepUnsent } from "../typing/unsent.js";
 import { calm, toast } from "../notice.js";
+import { figures } from "../numerals.js";
+import { inSentence } from "../wording.js";
 import { emit, on, state } from "./state.js";
 
 export { emit, on, state, toast };
@@ -41,7 +43,7 @@ export function take(answer) {
 let settling = 0;
 function settle() {
   clearTimeout(settling);
-  tell("setting the other pages …");
+  tell("composing the other pages…");
   settling = setTimeout(async () => {
     if (busy()) { settle(); return; }
     try { await post(`${base}settle/`); } catch { /* the pages in view are shown all the same */ }
@@ -90,6 +92,7 @@ const queue = new Queue({
   },
   async onRefusal(error, entry, lost) {
     refused = true;
+    tell("not saved"); // at once: what the page shows is fetched again first, which may take a moment
     toast(error.message, true);
     emit("refused", { error, entry, lost });
     await show(state.view[0], true);
@@ -97,7 +100,7 @@ const queue = new Queue({
   onState(now, error) {
     document.documentElement.dataset.queue = now;
     if (now === OFFLINE) { tell("not saved yet"); toast(error.message, true); unsent.keep(); return; }
-    if (now === SENDING) { tell("saving …"); return; }
+    if (now === SENDING) { tell("saving…"); return; }
     tell(refused ? "not saved" : `saved ${clock()}`);
     unsent.keep();
   },
@@ -198,7 +201,7 @@ async function step(name) {
     take(answer);
     calm();
     tell(`saved ${clock()}`);
-    if (answer.label) toast(`${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}`);
+    if (answer.label) toast(`${name === "undo" ? "Undone" : "Redone"}: ${inSentence(answer.label)}`);
     emit("stepped", answer.caret);
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
@@ -258,5 +261,5 @@ export function setTool(tool) {
 /** A length in points as it is written in the job's unit. */
 export function length(points) {
   const { points: per, decimals, unit } = state.sheet;
-  return `${Number((points / per).toFixed(decimals))} ${unit}`;
+  return `${figures(points / per, decimals)} ${unit}`;
 }

@@ -41,7 +41,7 @@ async function fill() {
   for (const tab of dialog.querySelectorAll("[data-kind]")) tab.setAttribute("aria-selected", String(tab.dataset.kind === kind));
   const rows = shown();
   list.replaceChildren();
-  if (!rows.length) list.append(Object.assign(document.createElement("p"), { className: "sub p-3", textContent: all[kind].length ? "No style has these letters in its name." : `There is no ${WORDS[kind]} yet. Make the first one below.` }));
+  if (!rows.length) list.append(Object.assign(document.createElement("p"), { className: "sub p-3", textContent: all[kind].length ? "No style has these letters in its name." : `There is no ${WORDS[kind]} yet. Add the first one below.` }));
   for (const row of rows) {
     const item = document.createElement("div");
     item.className = "style-row";
@@ -115,14 +115,14 @@ function layDetail() {
   const based = field("Based on", select([["", "nothing"], ...others], one.based));
   based.addEventListener("change", () => change({ based_on: based.value }));
   if (kind === "paragraph") {
-    const next = field("Next", select([["", "the same"], ...all.paragraph.map((other) => [other.id, other.name])], one.next));
+    const next = field("Next style", select([["", "same style"], ...all.paragraph.map((other) => [other.id, other.name])], one.next));
     next.addEventListener("change", () => change({ next: next.value }));
-    const level = field("Level", select(levels(one.id), String(one.level)));
+    const level = field("Heading level", select(levels(one.id), String(one.level)));
     level.addEventListener("change", () => change({ level: Number(level.value) }));
   }
   const spec = Object.assign(document.createElement("textarea"), { className: "field", value: one.spec, rows: 4, spellcheck: false });
   spec.style.height = "72px";
-  field("Setting", spec);
+  field("Formatting", spec);
   const watch = inPlace(spec);
   const said = Object.assign(document.createElement("p"), { className: "sub" });
   side.append(said);
@@ -143,7 +143,7 @@ function layDetail() {
     try {
       const answer = await propose("styles/line", { kind: of, id: one.id, line: spec.value, edited: watch.edited });
       said.className = "sub";
-      said.textContent = answer.said.length ? `Enter or Tab sets: ${answer.said.join(" · ")}` : "";
+      said.textContent = answer.said.length ? `Enter or Tab applies: ${answer.said.join(" · ")}` : "";
       return answer;
     } catch (error) { said.className = "problem"; said.textContent = error.message; return null; }
   };
@@ -163,7 +163,7 @@ function layDetail() {
   }
   const row = document.createElement("div");
   row.className = "mt-3 flex flex-wrap gap-2";
-  row.append(button("Use it", apply, "button first"), button("Find its uses", uses), button("Delete …", remove, "button danger"));
+  row.append(button("Apply style", apply, "button first"), button("Where used", uses), button("Delete…", remove, "button danger"));
   if (kind === "rule") row.firstChild.remove();
   side.append(row);
   const found = document.createElement("div");
@@ -226,7 +226,7 @@ async function uses() {
   const box = side.querySelector(".style-uses");
   box.replaceChildren();
   const { rows, count } = await inquire("styles/uses", { kind, id: picked });
-  if (!rows.length) { box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: "It is used nowhere." })); return; }
+  if (!rows.length) { box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: "It is not used." })); return; }
   box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: `${count} use${count === 1 ? "" : "s"}${count > rows.length ? `, the first ${rows.length} here` : ""}:` }));
   for (const row of rows) {
     if (row.holder.startsWith("style:")) {
@@ -246,9 +246,9 @@ async function remove() {
   const one = style();
   const others = all[kind].filter(({ id }) => id !== one.id).map((other) => [other.id, other.name]);
   const choices = kind === "paragraph" ? others : [["", "no style"], ...others];
-  if (!choices.length) { toast("This is the only paragraph style; text is always in one.", true); return; }
-  const used = one.uses ? `It is used ${one.uses} time${one.uses === 1 ? "" : "s"}; these are then in another style. It can be undone.` : "It is not used. It can be undone.";
-  const agreed = await askFor(`Delete “${one.name}”?`, used, "Delete", { instead: { word: "Instead", kind: "choice", choices, value: one.based || choices[0][0] } });
+  if (!choices.length) { toast("This is the only paragraph style. A job needs at least one.", true); return; }
+  const used = one.uses ? `It is used ${one.uses} time${one.uses === 1 ? "" : "s"}; these places take the other style. Undo reverses it.` : "It is not used. Undo reverses it.";
+  const agreed = await askFor(`Delete “${one.name}”?`, used, "Delete", { instead: { word: "Replace with", kind: "choice", choices, value: one.based || choices[0][0] } });
   if (!agreed) return;
   try { await send([{ do: "remove-style", kind, id: one.id, ...agreed }]); picked = ""; await load(); } catch { /* told */ }
 }
@@ -256,11 +256,11 @@ async function remove() {
 dialog.querySelector(".make").addEventListener("click", async () => {
   const local = kind === "paragraph" && active();
   const base = style();
-  const from = [...(base ? [["plain", base.name]] : [["plain", "nothing"]]), ...(local ? [["text", "the paragraph at the caret, with its local formatting"]] : [])];
-  const agreed = await askFor(`New ${WORDS[kind]}`, "It follows the style it is based on until you set something else.", "Add style", {
+  const from = [...(base ? [["plain", base.name]] : [["plain", "nothing"]]), ...(local ? [["text", "the paragraph at the caret, local formatting included"]] : [])];
+  const agreed = await askFor(`New ${WORDS[kind]}`, "The style follows the one it is based on, except for what you change.", "Add style", {
     name: { word: "Name", empty: { paragraph: "Caption", character: "Bird name", frame: "Sidebar", rule: "Hairline" }[kind] },
     from: { word: "Based on", kind: "choice", choices: from },
-    ...(kind === "paragraph" ? { level: { word: "Level", kind: "choice", choices: levels(), value: newLevel(), when: ({ from: chosen_ }) => chosen_ === "plain" } } : {}),
+    ...(kind === "paragraph" ? { level: { word: "Heading level", kind: "choice", choices: levels(), value: newLevel(), when: ({ from: chosen_ }) => chosen_ === "plain" } } : {}),
   });
   if (!agreed) return;
   const { name, level } = agreed;
@@ -274,15 +274,15 @@ dialog.querySelector(".make").addEventListener("click", async () => {
 });
 dialog.querySelector(".bring").addEventListener("click", async () => {
   const others = state.others.map(({ key, name }) => [key, name]);
-  if (!others.length) { toast("There is no other job to bring styles from."); return; }
-  const agreed = await askFor("Import styles", "All styles of another job, of every kind.", "Import", {
-    source: { word: "From", kind: "choice", choices: others }, over: { word: "Same name", kind: "choice", choices: [["", "keep those of this job"], ["1", "take those of the other job"]] },
+  if (!others.length) { toast("There is no other job to import styles from."); return; }
+  const agreed = await askFor("Import styles", "Imports all styles of another job, of every kind.", "Import", {
+    source: { word: "From", kind: "choice", choices: others }, over: { word: "If names match", kind: "choice", choices: [["", "leave the styles of this job unchanged"], ["1", "replace them with those of the other job"]] },
   });
   if (!agreed) return;
   try {
     await perform("styles/bring", { source: agreed.source, over: Boolean(agreed.over) });
     await load();
-    toast("The styles are here.");
+    toast("The styles were imported.");
   } catch (error) { toast(error.message, true); }
 });
 for (const tab of dialog.querySelectorAll("[data-kind]")) tab.addEventListener("click", () => { kind = tab.dataset.kind; picked = ""; load(); });

@@ -44,8 +44,8 @@ async function open(id) {
   layStyles(style);
   one("overset").textContent = overset;
   one("overset").hidden = !overset;
-  one("source").textContent = source ? `Words from “${source}”` : "Words typed here";
-  one("from").textContent = source ? "Take over what has changed in it …" : "Take them from a file …";
+  one("source").textContent = source ? `Cells from “${source}”` : "Cells typed here";
+  one("from").textContent = source ? "Update from the file…" : "Import cells from a file…";
   dialog.querySelector("h2").textContent = name;
   problem.textContent = "";
   lay();
@@ -155,7 +155,7 @@ const ACTS = {
   "col-left": () => { sizes.splice(current().col, 0, ...(sizes.length > current().col ? [sizeOf(-1)] : [])); putIn(grid, "col", current().col); }, "col-right": () => { const { col, across } = current(); sizes.splice(col + across, 0, ...(sizes.length > col + across ? [sizeOf(-1)] : [])); putIn(grid, "col", col + across); at.col = col + across; },
   "sort-up": () => sort(false), "sort-down": () => sort(true),
   "row-out": () => { takeOut(grid, "row", current().row); at.row = Math.min(at.row, grid.rows - 1); }, "col-out": () => { sizes.splice(current().col, 1); takeOut(grid, "col", current().col); at.col = Math.min(at.col, grid.columns - 1); },
-  "join-right": () => { if (!join(grid, current(), "col")) toast("These cells do not make a rectangle together.", true); }, "join-below": () => { if (!join(grid, current(), "row")) toast("These cells do not make a rectangle together.", true); }, part: () => part(grid, current()),
+  "join-right": () => { if (!join(grid, current(), "col")) toast("These cells do not form a rectangle.", true); }, "join-below": () => { if (!join(grid, current(), "row")) toast("These cells do not form a rectangle.", true); }, part: () => part(grid, current()),
 };
 dialog.addEventListener("click", (event) => {
   const act = /** @type {HTMLElement} */ (event.target).closest("[data-act]")?.getAttribute("data-act");
@@ -211,7 +211,7 @@ async function taken(key, file) {
   };
   const answer = await sent("");
   if (!answer.sheets) return answer;
-  const chosen = await askFor("Which sheet?", `“${file.name}” has several. The table takes its words from one of them.`, "Take it", { sheet: { word: "Sheet", kind: "choice", choices: answer.sheets.map((name) => [name, name]) } });
+  const chosen = await askFor("Select a sheet", `“${file.name}” has several sheets. The table takes its cells from one of them.`, "Import", { sheet: { word: "Sheet", kind: "choice", choices: answer.sheets.map((name) => [name, name]) } });
   return chosen && sent(chosen.sheet);
 }
 
@@ -243,5 +243,5 @@ dialog.querySelector(".cancel").addEventListener("click", cancel);
 dialog.addEventListener("cancel", (event) => { if (event.target === dialog) { event.preventDefault(); cancel(); } });
 
 on("table", (id) => { open(id).catch((error) => toast(error.message, true)); });
-register({ word: "Tables: their styles …", keys: [], run: () => setUpTableStyles().catch(() => {}) });
-register({ word: "Table: edit the cells of the one at the caret …", keys: [], help: "a double click on a table opens its cells", when: needing("Put the caret into a table first.", () => Boolean(tableAtCaret())), run: () => open(tableAtCaret()) });
+register({ word: "Edit table styles…", keys: [], run: () => setUpTableStyles().catch(() => {}) });
+register({ word: "Edit table at the caret…", keys: [], help: "double-click a table to edit its cells", when: needing("Click into a table first.", () => Boolean(tableAtCaret())), run: () => open(tableAtCaret()) });

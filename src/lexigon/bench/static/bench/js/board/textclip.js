@@ -18,7 +18,7 @@ async function copySelection() {
     const item = new ClipboardItem({ "text/plain": new Blob([text], { type: "text/plain" }), "text/html": new Blob([html], { type: "text/html" }) });
     await navigator.clipboard.write([item]).catch(() => navigator.clipboard.writeText(text));
     return { text, html };
-  } catch (error) { toast(error.message || "The words could not be copied.", true); }
+  } catch (error) { toast(error.message || "The text could not be copied. Try again.", true); }
   return null;
 }
 
@@ -63,7 +63,7 @@ async function pasteRich(html) {
   const [from, to] = ends();
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   const { story } = caret;
-  if (html.length > 200000) toast("Pasting …");
+  if (html.length > 200000) toast("Pasting…");
   try {
     const { told, ...words } = await propose("paste", { html });
     if (told.length) toast(`${told.join("; ")}.`);

@@ -1,4 +1,5 @@
 // Texture view: loose and tight lines tinted, lakes and rivers, ladders, short last lines; with remedies.
+import { counted } from "../numerals.js";
 import { current } from "./frames.js";
 import { toggle } from "./ledge.js";
 import { board, textureBar as bar } from "./rooms.js";
@@ -6,7 +7,7 @@ import { make, pageX, texture as layer } from "./sheet.js";
 import { storyOf } from "./standing.js";
 import { emit, inquire, on, send, show, state, toast } from "./store.js";
 
-const KINDS = { loose: "loose lines", tight: "tight lines", lake: "lakes", river: "rivers", ladder: "hyphen ladders", short: "short last lines", "lone word": "lone words" };
+const KINDS = { loose: "loose lines", tight: "tight lines", lake: "lakes", river: "rivers", ladder: "hyphens in a row", short: "short last lines", "single word": "single words" };
 const hidden = new Set();
 let on_ = false;
 let found = {};
@@ -47,7 +48,7 @@ function draw() {
 }
 
 function fill(numbers) {
-  bar.querySelector(".figures").textContent = numbers.lines ? `Whole text: ${numbers.lines.toLocaleString("en")} lines, mean |r| ${numbers.mean.toFixed(2)}, ${numbers.loose} loose, ${numbers.very_loose} very loose, ${numbers.tight} tight, ${numbers.hyphens} hyphens` : "No text here yet";
+  bar.querySelector(".figures").textContent = numbers.lines ? `Whole text: ${counted(numbers.lines)} lines, mean |r| ${numbers.mean.toFixed(2)}, ${numbers.loose} loose, ${numbers.very_loose} very loose, ${numbers.tight} tight, ${numbers.hyphens} hyphens` : "No text here yet";
   const list = bar.querySelector(".kinds");
   list.replaceChildren();
   for (const [kind, words] of Object.entries(KINDS)) {
@@ -64,14 +65,14 @@ function fill(numbers) {
   tell();
 }
 
-const NAMES = { loose: "A loose line", tight: "A tight line", lake: "A lake", river: "A river", ladder: "A ladder of hyphens", short: "A short last line", "lone word": "A lone word" };
+const NAMES = { loose: "Loose line", tight: "Tight line", lake: "Wide gap", river: "River", ladder: "Hyphens in a row", short: "Short last line", "single word": "Single word on the last line" };
 
 /** What the mark looked at is, and what would help. */
 async function tell() {
   const box = bar.querySelector(".remedies");
   box.replaceChildren();
   const mark = at && visible(at.page).find(({ n }) => n === at.n);
-  if (!mark) { box.textContent = "Click a mark, or go through them one by one: each comes with its remedies."; return; }
+  if (!mark) { box.textContent = "Click a mark, or step through them: each comes with suggestions."; return; }
   const story = storyOf(mark.p) || state.main;
   const words = document.createElement("span");
   const value = { loose: `r = ${mark.value}`, tight: `r = ${mark.value}`, lake: `${mark.value} wide gap${mark.value > 1 ? "s" : ""}`, river: `over ${mark.value} lines`, ladder: `${mark.value} in a row` }[mark.kind];
@@ -86,7 +87,7 @@ async function tell() {
       item.addEventListener("click", async () => { try { await send(offer.intents); toast(`Set ${offer.words}: loosest line ${now.loosest.toFixed(2)} to ${offer.merit.loosest.toFixed(2)}.`); at = null; } catch { /* told */ } });
       box.append(item, " · ");
     }
-    if (!offers.length) box.append("Neither a line more or less nor tracking would help: ");
+    if (!offers.length) box.append("Neither one line more or less nor tracking would help: ");
     const write = document.createElement("button");
     Object.assign(write, { type: "button", className: "link", textContent: "rephrase" });
     write.addEventListener("click", () => emit("typeAt", { story, p: mark.p, o: mark.o, page: mark.page }));
@@ -120,7 +121,7 @@ function turnOver() {
   draw();
   ask();
 }
-const { press } = toggle({ id: "texture", word: "Texture", title: "Loose and tight lines, lakes, rivers (X)", command: "Texture view", keys: ["x"], shown: ["X"], on: () => on_, run: turnOver });
+const { press } = toggle({ id: "texture", word: "Texture", title: "Texture: marks loose and tight lines, wide gaps and rivers (X)", command: "Show texture view", keys: ["x"], shown: ["X"], on: () => on_, run: turnOver });
 bar.querySelector(".next").addEventListener("click", () => go(1));
 bar.querySelector(".previous").addEventListener("click", () => go(-1));
 bar.querySelector(".close").addEventListener("click", press);

@@ -1,4 +1,5 @@
 // A picture traced to shapes in the job's inks: how many colours, how fine, and what it will look like, before it is done.
+import { counted } from "../numerals.js";
 import { askFor } from "./asking.js";
 import { needing, register } from "../commands.js";
 import { element } from "../dom.js";
@@ -8,7 +9,7 @@ import { frames } from "./standing.js";
 import { perform, propose, toast } from "./store.js";
 
 const SVG = "http://www.w3.org/2000/svg";
-const DETAIL = [["coarse", "coarse, few nodes"], ["medium", "medium"], ["fine", "fine, many nodes"]];
+const DETAIL = [["coarse", "low: few nodes"], ["medium", "medium"], ["fine", "high: many nodes"]];
 
 export async function trace(f) {
   const seen = document.createElementNS(SVG, "svg");
@@ -23,21 +24,21 @@ export async function trace(f) {
   const look = async (values) => {
     const turn = ++asked;
     told.className = "sub";
-    told.textContent = "Tracing …";
+    told.textContent = "Tracing…";
     try {
       const { shapes, nodes } = await propose("tracing", what(values));
       if (turn !== asked) return;
       seen.replaceChildren();
       for (const { d, css } of shapes) make("path", { d, fill: css }, seen);
-      told.textContent = `${shapes.length.toLocaleString()} shape${shapes.length === 1 ? "" : "s"}, ${nodes.toLocaleString()} nodes.`;
+      told.textContent = `${counted(shapes.length)} shape${shapes.length === 1 ? "" : "s"}, ${counted(nodes)} nodes.`;
     } catch (error) { if (turn === asked) { seen.replaceChildren(); told.className = "problem"; told.textContent = error.message; } }
   };
   look({ colours: 6, detail: "medium" });
-  await askFor("Trace the picture", "Areas of one colour become shapes in the job’s inks, to be worked on like any others.", "Trace it", {
+  await askFor("Trace picture", "Areas of one colour become shapes in the job’s inks, which can be edited like any others.", "Trace", {
     seen: { shows: seen }, told: { shows: told },
-    colours: { word: "In", kind: "choice", choices: [2, 3, 4, 6, 8, 12, 16, 24].map((n) => [n, `${n} colours`]), value: 6, changed: look },
+    colours: { word: "Colours", kind: "choice", choices: [2, 3, 4, 6, 8, 12, 16, 24].map((n) => [n, `${n} colours`]), value: 6, changed: look },
     detail: { word: "Detail", kind: "choice", choices: DETAIL, value: "medium", changed: look },
-    keep: { word: "The picture stays, under them", kind: "check" },
+    keep: { word: "Leave the picture below the shapes", kind: "check" },
   }, async ({ keep, ...values }) => {
     const answer = await perform("trace", { ...what(values), keep });
     selectThese(frames().filter((one) => answer.made.includes(one.id)));
@@ -52,5 +53,5 @@ async function openUp(f) {
 }
 
 const meant = () => (chosen().length === 1 && current()?.kind === "picture" && !current().master ? current() : null);
-register({ word: "Open the picture as shapes", keys: [], help: "an SVG or a page of a PDF becomes the shapes it is drawn of, in place of the picture", when: needing("Select a picture first.", () => Boolean(meant())), run: () => openUp(meant()).catch((error) => toast(error.message, true)), menu: 5 });
-register({ word: "Trace the picture: shapes in place of it …", keys: [], when: needing("Select a picture first.", () => Boolean(meant())), run: () => trace(meant()).catch((error) => toast(error.message, true)), menu: 5 });
+register({ word: "Convert picture to shapes", keys: [], help: "convert an SVG or a PDF page to the shapes it consists of", when: needing("Select a picture first.", () => Boolean(meant())), run: () => openUp(meant()).catch((error) => toast(error.message, true)), menu: 5 });
+register({ word: "Trace picture…", keys: [], when: needing("Select a picture first.", () => Boolean(meant())), run: () => trace(meant()).catch((error) => toast(error.message, true)), menu: 5 });

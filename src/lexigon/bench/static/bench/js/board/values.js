@@ -1,17 +1,18 @@
 // Values as they are typed: how each kind is shown in a field, how it is read from one, and how such a field is typed in.
 import { element } from "../dom.js";
+import { figures, readNumber } from "../numerals.js";
 import { paintOf } from "./paint.js";
 import { parseLength, readChange, stepped } from "./numbers.js";
 import { length, state } from "./store.js";
 
 /** A number with what may stand behind it. Throws with what to type. */
 export function number(text, words) {
-  const value = Number(text.replace(",", ".").replace(/[%°]/g, "").trim() || NaN);
+  const value = readNumber(text.replace(/[%°]/g, ""));
   if (!Number.isFinite(value)) throw new Error(words);
   return value;
 }
 
-const rounded = (value, places) => String(Number((value ?? 0).toFixed(places)));
+const rounded = (value, places) => figures(value ?? 0, places);
 
 /**
  * Kinds of typed values: `show` writes one, `read` reads what was typed and throws with what to type instead, `step` says that arrow
@@ -22,29 +23,29 @@ export const KINDS = {
   points: { show: (value) => `${rounded(value, 2)} pt`, read: (text) => parseLength(text, "pt"), step: true },
   length: { show: (value) => (value === null ? "" : length(value ?? 0)), read: (text) => parseLength(text, state.sheet.unit), step: true },
   change: { show: (value) => length(value ?? 0), read: (text) => readChange(text, state.sheet.unit), step: true }, // +2 mm, *0.5
-  percent: { show: (value) => `${rounded((value ?? 1) * 100, 2)} %`, read: (text) => number(text, "Type a part of the whole, such as 80 %.") / 100, step: true, figures: true },
-  slide: { show: (value) => `${Math.round((value ?? 0) * 100)} %`, read: (text) => number(text, "Type a part, such as 20 %.") / 100, step: true, figures: true },
+  percent: { show: (value) => `${rounded((value ?? 1) * 100, 2)} %`, read: (text) => number(text, "Type a percentage, such as 80 %.") / 100, step: true, figures: true },
+  slide: { show: (value) => `${Math.round((value ?? 0) * 100)} %`, read: (text) => number(text, "Type a percentage, such as 20 %.") / 100, step: true, figures: true },
   degrees: { show: (value) => rounded(value, 2), read: (text) => number(text, "Type degrees, such as 15 or -7.5."), step: true, figures: true },
   factor: { show: (value) => rounded(value ?? 1, 3), read: (text) => number(text, "Type a number, such as 1.2.") },
   whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")), step: true, figures: true },
   count: { show: String, read: (text) => { const count = number(text, "Type a whole number, 1 or more."); if (!(count >= 1 && Number.isInteger(count))) throw new Error("Type a whole number, 1 or more."); return count; }, step: true, figures: true },
-  "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null), figures: true },
+  "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or leave the field empty.")) : null), figures: true },
   light: { show: (value) => value ?? "", read: light },
-  text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type something."); return text.trim(); } },
+  text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type a value."); return text.trim(); } },
   "text or none": { show: (value) => value ?? "", read: (text) => text.trim() },
-  dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Dashes are lengths in points, such as 3 2.")) },
+  dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Type dashes as lengths in points, such as 3 2.")) },
 };
 
 /** What reads a part of a whole; says `words` where it is less than nothing, or more than all. */
 export const partBy = (words) => (text) => {
-  const part = Number(text.replace(/[%\s]/g, "").replace(",", ".") || NaN) / 100;
+  const part = readNumber(text.replace("%", "")) / 100;
   if (!(part >= 0 && part <= 1)) throw new Error(words);
   return part;
 };
 
 function light(text) {
   const typed = text.trim().replace(/^#?/, "#").toUpperCase();
-  if (!/^#[0-9A-F]{6}$/.test(typed)) throw new Error("A colour of light is written like #1E5B4F.");
+  if (!/^#[0-9A-F]{6}$/.test(typed)) throw new Error("Type an RGB colour, such as #1E5B4F.");
   return typed;
 }
 

@@ -1,4 +1,5 @@
 // How the board is looked at: zoomed to what is chosen, to the width, to true size; as outlines; measured; as it was left.
+import { figures, valueOf } from "../numerals.js";
 import { askFor } from "./asking.js";
 import { toggle } from "./ledge.js";
 import { needing, register } from "../commands.js";
@@ -39,8 +40,8 @@ const BAR = 300; // pixels of the line that is held against a ruler
 /** Ask how long a line is on this screen. */
 async function calibrate() {
   const bar = element("div", { class: "screen-bar" });
-  await askFor("True size on this screen", "Hold a ruler to the line and type how long it is.", "Save", {
-    bar: { shows: bar }, millimetres: { word: "The line is", value: `${Number(((BAR / screenInch()) * 25.4).toFixed(1))} mm`, read: readRuler },
+  await askFor("Actual size on this screen", "Hold a ruler against the line on the screen and type its length.", "Save", {
+    bar: { shows: bar }, millimetres: { word: "Length", value: `${figures((BAR / screenInch()) * 25.4, 1)} mm`, read: readRuler },
   }, ({ millimetres }) => {
     setScreenInch((BAR / millimetres) * 25.4);
     trueSize();
@@ -50,14 +51,14 @@ async function calibrate() {
 /** What a ruler says, in millimetres. */
 function readRuler(text) {
   const [, figure, unit = "mm"] = /^([\d.,]+)\s*(mm|cm|in)?$/.exec(text.trim()) ?? [];
-  const millimetres = figure && Number(figure.replace(",", ".")) * { mm: 1, cm: 10, in: 25.4 }[unit];
-  if (!(millimetres >= 10 && millimetres <= 1000)) throw new Error("Type what the ruler says, such as 79.5 mm.");
+  const millimetres = figure && valueOf(figure) * { mm: 1, cm: 10, in: 25.4 }[unit];
+  if (!(millimetres >= 10 && millimetres <= 1000)) throw new Error("Type the length that you measured, such as 79.5 mm.");
   return millimetres;
 }
 
 function outlines() {
   const now = board.classList.toggle("outlines");
-  toast(now ? "Outlines alone: what is filled shows its edge." : "As it prints.");
+  toast(now ? "Outline view: objects are shown without their fills." : "Normal view: objects are shown as they print.");
 }
 
 // The soft proof: inks and pictures as a paper shows them
@@ -77,10 +78,10 @@ async function setProof({ id }) {
   proofButton.setAttribute("aria-pressed", String(Boolean(id)));
   emit("proof");
   await show(state.view.find((index) => state.pages[index]) ?? 0, true);
-  toast(id ? `As it prints on ${id} paper, next to that paper’s white.` : "Light as light, inks as on coated paper.");
+  toast(id ? `Proof on: colours are shown as printed on ${id} paper.` : "Proof off: inks are shown as on coated paper.");
 }
 
-const NO_PROOF = { id: "", name: "No proof: light as light, inks as on coated paper" };
+const NO_PROOF = { id: "", name: "No proof" };
 
 function chooseProof() {
   const at = proofButton.getBoundingClientRect();
@@ -88,7 +89,7 @@ function chooseProof() {
   open(at.left, at.top - 8 - 34 * items.length, items, proofButton);
 }
 
-const { button: proofButton } = toggle({ id: "proof", word: "Proof", title: "See colours and pictures as a paper prints them", menu: true, on: () => Boolean(proofed()), run: chooseProof });
+const { button: proofButton } = toggle({ id: "proof", word: "Proof", title: "Proof: shows colours and pictures as they print on a paper", menu: true, on: () => Boolean(proofed()), run: chooseProof });
 markProof();
 
 // The measuring pointer
@@ -150,14 +151,14 @@ export function asLeft() {
 }
 
 register(
-  { word: "Zoom to the selection", keys: ["z"], shown: ["Z"], when: needing("Select an object first.", () => chosen().length > 0), run: zoomToChosen },
-  { word: "Zoom to the width of the spread", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to the selection, to the width of the spread", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
-  { word: "Two spreads side by side, or one", keys: ["v"], shown: ["V"], help: "two spreads side by side, and back to one", when: () => !state.master, run: () => setSpreads(state.spreads === 2 ? 1 : 2).then(() => fit()) },
-  { word: "Zoom to the page", keys: ["h"], shown: ["H"], help: "zoom to the page with the selection, or under the pointer", run: zoomToPage },
-  { word: "True size", keys: ["y"], shown: ["Y"], help: "true size, as a ruler on the screen has it", run: trueSize },
-  { word: "True size on this screen: hold a ruler to it …", keys: [], run: () => calibrate().catch(() => {}) },
-  { word: "Outlines: show or hide the fills", keys: ["u"], shown: ["U"], help: "outlines alone, and back", run: outlines },
-  ...[NO_PROOF, ...state.proofs].map((one) => ({ word: one.id ? `Proof: as printed on ${one.id} paper` : one.name, keys: [], run: () => setProof(one) })),
-  { word: "Measure: a distance and an angle", keys: ["m"], shown: ["M"], help: "measure between two points; Esc ends it", run: () => { setTool("measure"); toast("Drag from one point to another."); } },
+  { word: "Zoom to selection", keys: ["z"], shown: ["Z"], when: needing("Select an object first.", () => chosen().length > 0), run: zoomToChosen },
+  { word: "Zoom to spread width", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to selection, to spread width", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
+  { word: "Show two spreads side by side, or one", keys: ["v"], shown: ["V"], help: "show two spreads side by side, or one", when: () => !state.master, run: () => setSpreads(state.spreads === 2 ? 1 : 2).then(() => fit()) },
+  { word: "Zoom to page", keys: ["h"], shown: ["H"], help: "zoom to the page of the selection, or under the pointer", run: zoomToPage },
+  { word: "Zoom to actual size", also: "100 % true size", keys: ["y"], shown: ["Y"], help: "zoom to actual size, as measured with a ruler", run: trueSize },
+  { word: "Calibrate actual size…", keys: [], run: () => calibrate().catch(() => {}) },
+  { word: "Show or hide outline view", keys: ["u"], shown: ["U"], help: "show or hide outline view", run: outlines },
+  ...[NO_PROOF, ...state.proofs].map((one) => ({ word: one.id ? `Show proof: ${one.id} paper` : "Hide proof", keys: [], run: () => setProof(one) })),
+  { word: "Measure distance and angle", keys: ["m"], shown: ["M"], help: "measure between two points; Esc ends it", run: () => { setTool("measure"); toast("Drag from one point to another."); } },
 );
 on("tool", () => { if (measured) { measured = null; emit("sketch"); } });

@@ -1,6 +1,8 @@
 // The flatplan's slip: the chosen pages, their section, the masters, the stories, the sheets.
+import { counted } from "../numerals.js";
 import { room } from "../dom.js";
 import { ask, input, labelled, select, toast } from "../notice.js";
+import { inSentence } from "../wording.js";
 import { dragMaster } from "./drag.js";
 import { boardOf, bring, changed, chosen, send, state } from "./store.js";
 
@@ -11,7 +13,7 @@ const by = (id) => room(id, false); // some are there only where there are other
 export function fill() {
   const { plan } = state;
   const pages = chosen();
-  by("count").textContent = `${plan.pages.length} pages${plan.words ? ` · ${plan.words.toLocaleString("en-GB")} words in the main text` : ""}`;
+  by("count").textContent = `${plan.pages.length} pages${plan.words ? ` · ${counted(plan.words)} words in the main text` : ""}`;
   const binding = by("binding");
   binding.textContent = plan.binding.why ? `${plan.binding.why} ${plan.binding.ok ? "✓" : ""}` : "";
   binding.className = plan.binding.ok ? "text-[12.5px] text-act" : "text-[12.5px] font-semibold text-red";
@@ -31,11 +33,11 @@ export function fill() {
   }
   fillMasters(plan.masters);
   fillStories(plan.stories);
-  by("sheets-aside").textContent = { "": "", pairs: "stitched booklet", creep: plan.sheets.known ? "stitched booklet" : "choose a paper in the Brief", 8: "signatures of 8", 16: "signatures of 16" }[state.sheets];
+  by("sheets-aside").textContent = { "": "", pairs: "saddle-stitched booklet", creep: plan.sheets.known ? "saddle-stitched booklet" : "select a paper in Brief", 8: "signatures of 8", 16: "signatures of 16" }[state.sheets];
   for (const button of by("sheets").children) button.setAttribute("aria-pressed", String(button.dataset.sheets === state.sheets));
   for (const [id, label] of [["undo", plan.undo], ["redo", plan.redo]]) {
     by(id).disabled = !label;
-    by(id).title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : `Nothing to ${id}`;
+    by(id).title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${inSentence(label)}` : `Nothing to ${id}`;
   }
 }
 
@@ -43,7 +45,7 @@ function subtitle(pages) {
   const words = [];
   const start = [...state.plan.pages.slice(0, pages[0].index + 1)].reverse().find((page) => page.section);
   if (start) words.push(`section “${start.section.name || start.label}”`);
-  const masters = new Set(pages.map((page) => state.plan.masters.find((master) => master.id === page.master)?.name || "no master"));
+  const masters = new Set(pages.map((page) => state.plan.masters.find((master) => master.id === page.master)?.name || "no master page"));
   words.push([...masters].join(", "));
   return words.join(", ");
 }
@@ -55,7 +57,7 @@ function fillSection(page) {
   by("section-start").value = section.start ?? "";
   by("section-prefix").value = section.prefix;
   by("section-opens").value = section.opens;
-  by("section-put").textContent = page.section ? "Change the section" : "Begin a section here";
+  by("section-put").textContent = page.section ? "Apply changes" : "Start section here";
   by("section-join").hidden = !page.section;
   by("section-aside").textContent = page.section ? `begins on page ${page.label}` : "";
 }
@@ -79,7 +81,7 @@ function fillMasters(masters) {
     more.setAttribute("aria-label", `Edit the master page ${master.name}`);
     more.addEventListener("click", () => { location.href = boardOf(0).replace("page=1", `master=${master.id}`); });
     const other = document.createElement("button");
-    Object.assign(other, { type: "button", className: "link text-[12px]", textContent: "More …", title: "Rename, base on another, duplicate, delete" });
+    Object.assign(other, { type: "button", className: "link text-[12px]", textContent: "More…", title: "More: rename, base on another, duplicate or delete" });
     other.setAttribute("aria-label", `More to do with the master page ${master.name}`);
     other.addEventListener("click", () => changeMaster(master));
     row.append(tab, name, count, more, other);
@@ -91,21 +93,21 @@ function fillMasters(masters) {
 async function changeMaster(master) {
   const { masters } = state.plan;
   const others = masters.filter(({ id }) => id !== master.id);
-  const what = select([["rename", "Rename it"], ["base", "Base it on another"], ["copy", "Duplicate it"], ["delete", "Delete it"]], "rename");
+  const what = select([["rename", "Rename"], ["base", "Base on another master page"], ["copy", "Duplicate"], ["delete", "Delete"]], "rename");
   const name = input(master.name);
   const base = select([["", "none"], ...others.map(({ id, name: word }) => [id, word])], master.based);
   /** @type {HTMLElement[]} */
-  const rows = [labelled("What", what), labelled("Name", name), labelled("Based on", base), labelled("Pages get", select([["", "no master"], ...others.map(({ id, name: word }) => [id, word])], others[0]?.id || ""))];
+  const rows = [labelled("Action", what), labelled("Name", name), labelled("Based on", base), labelled("Pages switch to", select([["", "no master page"], ...others.map(({ id, name: word }) => [id, word])], others[0]?.id || ""))];
   const replacement = rows[3].querySelector("select");
   const gone = document.createElement("p");
   gone.className = "sub";
-  gone.textContent = master.shows.length ? `No longer seen on ${master.on || "any page"}: ${master.shows.join(", ")}.` : "It is empty.";
+  gone.textContent = master.shows.length ? `No longer shown on ${master.on || "any page"}: ${master.shows.join(", ")}.` : "The master page is empty.";
   rows.push(gone);
   const show = () => { gone.hidden = what.value !== "delete"; rows[1].hidden = what.value !== "rename"; rows[2].hidden = what.value !== "base"; rows[3].hidden = what.value !== "delete"; };
   what.addEventListener("change", show);
   show();
   const words = `Used by ${master.count} page${master.count === 1 ? "" : "s"}.`;
-  if (!(await ask(`Master page “${master.name}”`, words, "Do it", rows))) return;
+  if (!(await ask(`Master page “${master.name}”`, words, "Apply", rows))) return;
   if (what.value === "rename") send({ do: "change-master", master: master.id, name: name.value });
   if (what.value === "base") send({ do: "change-master", master: master.id, rebase: true, based_on: base.value || null });
   if (what.value === "copy") send({ do: "duplicate-master", master: master.id });
@@ -113,13 +115,13 @@ async function changeMaster(master) {
 }
 
 async function newMaster() {
-  const name = input("", "Opening");
-  const use = select([["", "stays as it is; the master is a copy"], ["1", "uses the master, which takes its frames over"]]);
-  const from = select([["", "an empty page with a main text frame"], ...state.plan.masters.map(({ id, name: word }) => [`base:${id}`, `based on ${word}`]), ...(chosen().length === 1 ? [["page", `page ${chosen()[0].label}, its own frames`], ["page+", `page ${chosen()[0].label}, its master's too`]] : [])]);
-  const using = labelled("The page", use);
+  const name = input("", "Page");
+  const use = select([["", "does not change; the master page is a copy"], ["1", "uses the master page, which takes its frames"]]);
+  const from = select([["", "empty page with a main text frame"], ...state.plan.masters.map(({ id, name: word }) => [`base:${id}`, `based on ${word}`]), ...(chosen().length === 1 ? [["page", `page ${chosen()[0].label}, without its master page’s frames`], ["page+", `page ${chosen()[0].label}, with its master page’s`]] : [])]);
+  const using = labelled("Original page", use);
   using.hidden = true;
   from.addEventListener("change", () => { using.hidden = !from.value.startsWith("page"); });
-  if (!(await ask("New master page", "It shows on every page that uses it.", "Make it", [labelled("Name", name), labelled("From", from), using]))) return;
+  if (!(await ask("New master page", "Its objects are shown on every page that uses it.", "Add master page", [labelled("Name", name), labelled("From", from), using]))) return;
   const wanted = name.value.trim() || "Master page";
   if (from.value.startsWith("page")) send({ do: "master-from-page", page: chosen()[0].id, name: wanted, inherited: from.value === "page+", use: Boolean(use.value) });
   else send({ do: "add-master", name: wanted, based_on: from.value.slice(5) || null });
@@ -162,7 +164,7 @@ export const remove = async () => {
 };
 by("section-put").addEventListener("click", () => {
   const start = by("section-start").value.trim();
-  if (start && !/^\d+$/.test(start)) { toast("A section begins with a whole number; leave it empty to continue counting.", true); return; }
+  if (start && !/^\d+$/.test(start)) { toast("The first page number is a whole number. Leave the field empty to continue counting.", true); return; }
   send({ do: "put-section", page: chosen()[0].id, section: { name: by("section-name").value, start: start ? Number(start) : null, style: by("section-style").value, prefix: by("section-prefix").value, opens: by("section-opens").value } });
 });
 by("section-join").addEventListener("click", () => send({ do: "put-section", page: chosen()[0].id, section: null }));
@@ -171,17 +173,17 @@ by("apply-which").addEventListener("change", (event) => { by("apply-range").hidd
 by("apply").addEventListener("submit", (event) => {
   event.preventDefault();
   const which = by("apply-which").value;
-  if (which === "these" && !state.chosen.size) { toast("Choose the pages first.", true); return; }
+  if (which === "these" && !state.chosen.size) { toast("Select pages first.", true); return; }
   if (which === "range" && !by("apply-range").value.trim()) { toast("Type the range, such as 3-8, 12.", true); return; }
   send({ do: "apply-master", master: by("apply-master").value || null, pages: [...state.chosen], which, range: by("apply-range").value });
 });
 by("add").addEventListener("submit", async (event) => {
   event.preventDefault();
   const count = Number(by("add-count").value);
-  if (!Number.isInteger(count) || count < 1) { toast("Type how many pages, 1 to 2,000.", true); return; }
+  if (!Number.isInteger(count) || count < 1) { toast("Type the number of pages, 1 to 2,000.", true); return; }
   const pages = chosen();
   const where = by("add-where").value;
-  if (where !== "end" && !pages.length) { toast("Choose the page first that they go beside, or add them at the end.", true); return; }
+  if (where !== "end" && !pages.length) { toast("Select the page that the new pages go beside, or add them at the end.", true); return; }
   const at = where === "end" || !pages.length ? state.plan.pages.length : where === "after" ? pages[pages.length - 1].index + 1 : pages[0].index;
   if (await send({ do: "add-pages", at, count, master: by("add-master").value || null })) by("adding").open = false;
 });

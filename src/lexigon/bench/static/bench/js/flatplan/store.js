@@ -2,6 +2,7 @@
 import { HttpError, get, post, readState } from "../http.js";
 import { calm, toast } from "../notice.js";
 import { tellPages, tellSaved } from "../strip.js";
+import { inSentence } from "../wording.js";
 
 export const state = { plan: readState("plan-state"), chosen: new Set(), anchor: 0, cursor: 0, sheets: "", story: "" };
 const base = `/job/${state.plan.key}/`;
@@ -13,7 +14,7 @@ export const changed = () => { for (const listener of listeners) listener(); };
 let running = Promise.resolve();
 
 async function told(action) {
-  tellSaved("saving …");
+  tellSaved("saving…");
   try {
     await action();
     take(await get(`${base}flatplan/plan/`));
@@ -22,7 +23,7 @@ async function told(action) {
     return true;
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
-    tellSaved("not done");
+    tellSaved("not saved");
     toast(error.message, true);
     return false;
   }
@@ -38,7 +39,7 @@ export function send(...intents) {
 export function step(name) {
   running = running.then(() => told(async () => {
     const answer = await post(`${base}${name}/`, {});
-    toast(answer.label ? `${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}` : `Nothing to ${name}`);
+    toast(answer.label ? `${name === "undo" ? "Undone" : "Redone"}: ${inSentence(answer.label)}` : `Nothing to ${name}`);
   }));
   return running;
 }

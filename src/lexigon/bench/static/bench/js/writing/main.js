@@ -7,6 +7,7 @@ import { points, units } from "../typing/characters.js";
 import { holding, inTurn, postponed, unwound, watchCaret } from "../typing/tape.js";
 import { clean, freshId } from "../typing/words.js";
 import { plural } from "../survey.js";
+import { inSentence } from "../wording.js";
 import { gatherAnew, tieListings } from "./listings.js";
 import { LINE, offsetOf, rowElement } from "./page.js";
 import { showStructure, tie } from "./structure.js";
@@ -192,7 +193,7 @@ function step(name) {
     group = "";
     try {
       const answer = await queue.add({ name: `step/${name}`, asked: {} });
-      toast(answer.label ? `${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}` : `Nothing to ${name}.`);
+      toast(answer.label ? `${name === "undo" ? "Undone" : "Redone"}: ${inSentence(answer.label)}` : `Nothing to ${name}.`);
       const done = answer.steps?.at(-1)?.rows[0];
       const now = places();
       if (done && (!now || !blockOf(now.start.p))) putCaret(done.id, points(done.text));
@@ -211,7 +212,7 @@ export async function open() {
 function quiet() {
   const on = document.body.classList.toggle("quiet-writing");
   quietly.setAttribute("aria-pressed", String(on));
-  if (on) toast("The story alone. Esc shows the rest again.");
+  if (on) toast("Quiet view. Press Esc to leave it.");
 }
 
 /** The caret at the beginning of a paragraph, which comes into view. */

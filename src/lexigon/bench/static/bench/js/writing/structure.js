@@ -1,4 +1,5 @@
 // The structure beside a text: its headings with their words and pages, folded, and moved with all that stands under them.
+import { counted } from "../numerals.js";
 import { room } from "../dom.js";
 import { HttpError } from "../http.js";
 import { plural } from "../survey.js";
@@ -55,9 +56,9 @@ function lay() {
       const to = event.key === "ArrowUp" ? peers[place - 1] : peers[place + 2] ?? (peers[place + 1] === undefined ? undefined : -1);
       if (to !== undefined) move(n, to === -1 ? null : headings[to].id);
     });
-    const words = Object.assign(document.createElement("span"), { className: "aside", textContent: one.words ? one.words.toLocaleString("en-GB") : "", title: "words" });
+    const words = Object.assign(document.createElement("span"), { className: "aside", textContent: one.words ? counted(one.words) : "", title: "words" });
     const page = document.createElement("a");
-    Object.assign(page, { className: "aside link", textContent: one.label ? `p. ${one.label}` : "", href: `${location.pathname.replace("manuscript/", "board/")}?page=${(one.page ?? 0) + 1}`, title: "See it on the board" });
+    Object.assign(page, { className: "aside link", textContent: one.label ? `p. ${one.label}` : "", href: `${location.pathname.replace("manuscript/", "board/")}?page=${(one.page ?? 0) + 1}`, title: "Show on the board" });
     row.append(folds, go, words, page);
     return row;
   }));

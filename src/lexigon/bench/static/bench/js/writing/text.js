@@ -161,7 +161,7 @@ export const queue = new Queue({
   onState(state, error) {
     document.documentElement.dataset.queue = state;
     if (state === OFFLINE) toast(error.message, true);
-    tellSaved(...(state === SAVED ? (refused ? ["not saved"] : []) : [state === OFFLINE ? "not saved yet" : "saving …"]));
+    tellSaved(...(state === SAVED ? (refused ? ["not saved"] : []) : [state === OFFLINE ? "not saved yet" : "saving…"]));
     if (state !== "sending") unsent.keep();
   },
 });

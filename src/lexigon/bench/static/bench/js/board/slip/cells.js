@@ -9,8 +9,8 @@ import { KINDS, swatchChoices } from "../values.js";
 import { part } from "./parts.js";
 
 const VARIOUS = "various";
-const TURNS = [["0", "upright"], ["90", "quarter turn, clockwise"], ["180", "upside down"], ["270", "quarter turn, counter-clockwise"]];
-const EDGES = [["head right foot left", "all round"], ["head", "at the head"], ["foot", "at the foot"], ["left", "on the left"], ["right", "on the right"], ["across", "between rows"], ["down", "between columns"], ["head right foot left across down", "all of them"]];
+const TURNS = [["0", "upright"], ["90", "90° clockwise"], ["180", "180°"], ["270", "90° anticlockwise"]];
+const EDGES = [["head right foot left", "outside"], ["head", "top"], ["foot", "bottom"], ["left", "left"], ["right", "right"], ["across", "between rows"], ["down", "between columns"], ["head right foot left across down", "all"]];
 const AS_STYLE = "style";
 
 /** Choices, with a line for what is not the same in all cells. */
@@ -41,23 +41,23 @@ function draw(slip, swatch, weight) {
 
 const ROWS = [
   {
-    ...choice("cg", "Ground", "Their ground", groundOf, () => [[AS_STYLE, "as the table’s style"], ["", "none"], ...swatches()], (slip, swatch) => setCells(slip, swatch === AS_STYLE ? { as_style: ["fill"] } : { fill: { swatch, tint: slip.cells.fill?.tint ?? 1 } })),
+    ...choice("cg", "Fill", "background of the cells", groundOf, () => [[AS_STYLE, "as the table’s style"], ["", "none"], ...swatches()], (slip, swatch) => setCells(slip, swatch === AS_STYLE ? { as_style: ["fill"] } : { fill: { swatch, tint: slip.cells.fill?.tint ?? 1 } })),
     and: { id: "cgt", word: "Tint", kind: "percent", when: ({ cells }) => Boolean(cells.fill?.swatch), value: ({ cells }) => cells.fill?.tint ?? 1, read: readTint, set: (slip, tint) => setCells(slip, { fill: { swatch: slip.cells.fill.swatch, tint } }) },
   },
-  choice("cv", "Stand", "Vertical alignment: where their words are in the height of the cells", (cells) => cells.vertical, () => STANDS, (slip, vertical) => setCells(slip, vertical ? { vertical } : { as_style: ["vertical"] })),
-  choice("ct", "Turn", "Words turned within their cell, as in the heads of narrow columns", (cells) => cells.turn, () => TURNS, (slip, turn) => setCells(slip, { turn: Number(turn) })),
+  choice("cv", "Vertical alignment", "position of the text in the height of the cells", (cells) => cells.vertical, () => STANDS, (slip, vertical) => setCells(slip, vertical ? { vertical } : { as_style: ["vertical"] })),
+  choice("ct", "Rotation", "rotation of the text inside the cells, as in heads of narrow columns", (cells) => cells.turn, () => TURNS, (slip, turn) => setCells(slip, { turn: Number(turn) })),
   {
-    id: "ch", word: "High", title: "Their rows are at least so high; empty for as high as their words. Words on end have lines so long", kind: "length", wide: true, empty: ({ cells }) => (cells.height === VARIOUS ? VARIOUS : "as their words"),
+    id: "ch", word: "Row height", title: "the least height of the rows; leave empty to fit the text", kind: "length", wide: true, empty: ({ cells }) => (cells.height === VARIOUS ? VARIOUS : "fits the text"),
     value: ({ cells }) => common(cells.height), read: (text) => (text.trim() ? KINDS.length.read(text) : 0), set: (slip, height) => setCells(slip, { height }),
   },
   {
-    ...choice("cs", "Columns", "How wide their columns are", (cells) => cells.size, () => SIZES, (slip, size) => setColumns(slip, { size, value: WIDTHS[size]?.first(state.sheet.points) ?? 0 })),
+    ...choice("cs", "Column width", "how the width of the columns is found", (cells) => cells.size, () => SIZES, (slip, size) => setColumns(slip, { size, value: WIDTHS[size]?.first(state.sheet.points) ?? 0 })),
     and: { id: "csv", word: "Width", kind: "length", when: ({ cells }) => cells.size in WIDTHS, value: ({ cells }) => String(common(cells.value)), read: (text, { cells }) => WIDTHS[cells.size].read(text), set: (slip, value) => setColumns(slip, { size: slip.cells.size, value }) },
   },
-  choice("ca", "Align", "How the words of their columns stand, where their paragraphs do not say", (cells) => cells.align, () => ALIGNS, (slip, align) => setColumns(slip, align ? { align } : { as_words: true })),
-  { id: "cr", word: "Rules", title: "Which of their rules", kind: "choice", wide: true, choices: EDGES, value: () => edges, set(slip, chosen) { edges = chosen; slip.fill(); } },
+  choice("ca", "Alignment", "of the text in these columns, unless its paragraphs are set differently", (cells) => cells.align, () => ALIGNS, (slip, align) => setColumns(slip, align ? { align } : { as_words: true })),
+  { id: "cr", word: "Rules", title: "which rules of the selected cells the next fields change", kind: "choice", wide: true, choices: EDGES, value: () => edges, set(slip, chosen) { edges = chosen; slip.fill(); } },
   {
-    ...choice("crs", "Drawn", "How these rules are drawn", drawnOf, () => [[AS_STYLE, "as the style"], ["", "colour of the words"], ...swatches()], (slip, swatch) => draw(slip, swatch, parseLength(weightOf(slip.cells) || "0.5", "pt"))),
+    ...choice("crs", "Rule colour", "colour of the rules selected above", drawnOf, () => [[AS_STYLE, "as the style"], ["", "colour of the text"], ...swatches()], (slip, swatch) => draw(slip, swatch, parseLength(weightOf(slip.cells) || "0.5", "pt"))),
     more: { "aria-label": "Ink of the rules" },
     and: { id: "crw", word: "Weight of the rules", kind: "points", value: ({ cells }) => weightOf(cells), empty: ({ cells }) => (drawnOf(cells) === VARIOUS ? VARIOUS : "style"), set: (slip, weight) => draw(slip, drawnOf(slip.cells) === AS_STYLE ? "" : drawnOf(slip.cells), weight) },
   },
@@ -67,7 +67,7 @@ const ROWS = [
 const WAYS = [
   { word: "Rows:", kind: "links", choices: [["rows", "insert above"], ["rows behind", "below"], ["rows out", "delete"]], set: changeLines },
   { word: "Columns:", kind: "links", choices: [["columns", "insert before"], ["columns behind", "after"], ["columns out", "delete"]], set: changeLines },
-  { word: "Choose whole", kind: "links", choices: [["rows", "rows"], ["columns", "columns"], ["table", "table"]], set: (_, what) => chooseWhole(what) },
+  { word: "Select:", kind: "links", choices: [["rows", "rows"], ["columns", "columns"], ["table", "table"]], set: (_, what) => chooseWhole(what) },
 ];
 
 function changeLines(slip, chosen) {

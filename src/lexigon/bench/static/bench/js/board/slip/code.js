@@ -28,12 +28,12 @@ function form(code) {
     fields = [];
     [number, addon] = [null, null];
     if (kindOf(kind.value).message) {
-      fields = state.messages.find((one) => one.kind === message.value).parts.map(({ name, word, example, needed }) => [name, input(known[name] || "", example || (needed ? "" : "may be left open")), word]);
-      body.replaceChildren(labelled("Of", message), ...fields.map(([, field, word]) => labelled(word, field)));
+      fields = state.messages.find((one) => one.kind === message.value).parts.map(({ name, word, example, needed }) => [name, input(known[name] || "", example || (needed ? "" : "optional")), word]);
+      body.replaceChildren(labelled("Content", message), ...fields.map(([, field, word]) => labelled(word, field)));
     } else {
       number = input(code && !kindOf(code.form).message ? code.text : "", kindOf(kind.value).example);
-      const rows = [labelled(kindOf(kind.value).digits ? "Number" : "Says", number)];
-      if (kindOf(kind.value).addon) { addon = input(code?.addon || "", "two or five figures, or none"); rows.push(labelled("Add-on", addon)); }
+      const rows = [labelled(kindOf(kind.value).digits ? "Number" : "Text", number)];
+      if (kindOf(kind.value).addon) { addon = input(code?.addon || "", "optional: two or five figures"); rows.push(labelled("Add-on", addon)); }
       body.replaceChildren(...rows);
     }
   };
@@ -51,7 +51,7 @@ function form(code) {
 export async function makeCode() {
   const frame = frames.current();
   const one = form(null);
-  await ask("Code", "Read by cameras and scanners, and sharp at any size. Its quiet zone lies within its frame.", "Make it", one.rows, async () => {
+  await ask("Code", "Codes are read by cameras and scanners, and are sharp at any size. Their quiet zone is inside the frame.", "Add code", one.rows, async () => {
     const [shape, said] = [one.kind(), one.said()];
     const words = !kindOf(shape).message;
     if (frame && frame.kind === "shape" && !frame.master) { await send([{ do: "set-code", page: frames.holderOf(frame), frame: frame.id, form: shape, words, ...said }]); return; }
@@ -79,7 +79,7 @@ export async function makeCode() {
 async function sayOtherwise(code) {
   const f = frames.current();
   const one = form(code);
-  await ask("Code", "What it says, and of which kind it is.", "Save", one.rows, () => send([{ do: "set-code", page: frames.holderOf(f), frame: f.id, form: one.kind(), ...one.said() }]));
+  await ask("Code", "The content and kind of the code.", "Save", one.rows, () => send([{ do: "set-code", page: frames.holderOf(f), frame: f.id, form: one.kind(), ...one.said() }]));
 }
 
 function fill(slip, { one }) {

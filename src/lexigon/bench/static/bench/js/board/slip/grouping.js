@@ -16,8 +16,8 @@ part({
   rows: {
     group: [
       {
-        id: "gop", word: "Opacity", title: "Opacity: of the whole group; objects in it still hide each other", kind: "percent", wide: true, value: ({ group }) => group.opacity,
-        set(slip, opacity) { if (!(opacity >= 0 && opacity <= 1)) throw new Error("An opacity is 0 to 100 %."); slip.tried(() => change({ opacity })); },
+        id: "gop", word: "Opacity", title: "Opacity: of the group as a whole; objects inside still cover each other", kind: "percent", wide: true, value: ({ group }) => group.opacity,
+        set(slip, opacity) { if (!(opacity >= 0 && opacity <= 1)) throw new Error("Opacity is a percentage from 0 to 100."); slip.tried(() => change({ opacity })); },
       },
       { id: "gblend", word: "Blend mode", title: "Blend mode: how the whole group is blended with what is below it", kind: "choice", wide: true, choices: BLENDS, value: ({ group }) => group.blend, set: (slip, blend) => slip.tried(() => change({ blend })) },
     ],

@@ -6,7 +6,7 @@ import { past, perform, propose, state, toast } from "../store.js";
 import { clear as clearTouched, pointOut } from "../touched.js";
 import { part } from "./parts.js";
 
-register({ word: "Versions: compare one with the job as it is …", keys: [], run: () => location.assign(`/job/${state.key}/compare/?from=${state.versions[0]?.revision ?? 0}&page=${Math.max(state.view[0], 0) + 1}`) });
+register({ word: "Compare versions…", keys: [], run: () => location.assign(`/job/${state.key}/compare/?from=${state.versions[0]?.revision ?? 0}&page=${Math.max(state.view[0], 0) + 1}`) });
 
 part({
   members: {
@@ -14,7 +14,7 @@ part({
       const answer = await past();
       this.historyWord = "Refresh";
       this.layHistory(answer);
-      if (!this.rows.length) toast("Nothing was changed yet.");
+      if (!this.rows.length) toast("No changes yet.");
     },
     layHistory(answer) {
       this.rows = answer.rows.map((row) => ({ ...row, time: clock(new Date(row.at)), tone: row.undone ? "text-muted line-through" : "", title: `${row.label}${row.where ? `, ${row.where}` : ""}: go back to how it was then` }));
@@ -32,16 +32,16 @@ part({
     pointAway() { clearTimeout(this.pointing); clearTouched(); },
     async goBack(event) {
       const revision = Number(event.currentTarget.dataset.revision);
-      if (revision === state.revision) { toast("The job is as it was then."); return; }
+      if (revision === state.revision) { toast("The job is already in that state."); return; }
       await this.tried(() => perform("go-back", { revision }));
-      toast("Gone back. Undo takes you forward again.");
+      toast("Returned to that state. Undo reverses it.");
       await this.loadHistory();
     },
     async keepVersion() {
-      await askFor("Keep a version", "The job as it is now, under a name to go back to.", "Save", { name: { word: "Name", empty: "Before the editor’s corrections" } }, async ({ name }) => {
+      await askFor("Save version", "Saves the current state of the job under a name that you can return to.", "Save", { name: { word: "Name", empty: "Before the editor’s corrections" } }, async ({ name }) => {
         this.layHistory(await propose("versions", { name }));
         this.historyWord = "Refresh";
-        toast(`Kept as “${name.trim()}”.`);
+        toast(`Saved as “${name.trim()}”.`);
       });
     },
     async dropVersion(event) { await this.tried(async () => this.layHistory(await propose(`versions/${event.currentTarget.dataset.id}/drop`, {}))); },

@@ -9,7 +9,7 @@ import { KINDS } from "../values.js";
 import { part } from "./parts.js";
 
 const masters = () => [["", "none"], ...state.masters.map(({ id, name }) => [id, name])];
-const FROM = [["", "when its lines are separated"], ["0", "at any zoom"], ...[50, 75, 100, 150, 200].map((percent) => [String(percent), `from ${percent} %`])];
+const FROM = [["", "automatic"], ["0", "at any zoom"], ...[50, 75, 100, 150, 200].map((percent) => [String(percent), `from ${percent} %`])];
 
 /** A field for a margin: all four are sent, as they stand. */
 const margin = (id, word, side) => ({
@@ -34,12 +34,12 @@ function readGuides(text) {
 part({
   about: (slip) => slip.idlePage,
   rows: {
-    "master of page": [{ id: "pm", word: "Uses", title: "The master page that this one shows", kind: "choice", choices: masters, value: ({ page }) => page.master, set: (slip, master) => slip.tried(() => send([{ do: "apply-master", master: master || null, pages: [slip.page.id] }])) }],
+    "master of page": [{ id: "pm", word: "Master page", title: "the master page that this page shows", kind: "choice", choices: masters, value: ({ page }) => page.master, set: (slip, master) => slip.tried(() => send([{ do: "apply-master", master: master || null, pages: [slip.page.id] }])) }],
     overlay: [{
-      id: "ofade", word: "Shown", kind: "range", when: (slip) => slip.hasOverlay, more: { min: 5, max: 100, step: 5 }, value: ({ overlays }) => Math.round((overlays[0].opacity ?? 0.5) * 100),
+      id: "ofade", word: "Opacity", kind: "range", when: (slip) => slip.hasOverlay, more: { min: 5, max: 100, step: 5 }, value: ({ overlays }) => Math.round((overlays[0].opacity ?? 0.5) * 100),
       set(slip, percent) { for (const overlay of slip.overlays) slip.tried(() => send([{ do: "put-overlay", overlay: { ...overlay, opacity: percent / 100 } }])); },
     }],
-    grid: [{ id: "gridfrom", word: "Lines", title: "When the baseline grid is drawn: how near the page has to be for it", kind: "choice", choices: FROM, value: () => gridFrom() ?? "", set: (_, from) => setGridFrom(from === "" ? null : Number(from)) }],
+    grid: [{ id: "gridfrom", word: "Baseline grid", title: "the zoom from which the baseline grid is shown", kind: "choice", choices: FROM, value: () => gridFrom() ?? "", set: (_, from) => setGridFrom(from === "" ? null : Number(from)) }],
     snapping: SNAPS.map(([kind, word]) => ({ word, kind: "check", value: () => snapsTo(kind), set: (_, on) => setSnap(kind, on) })),
   },
   members: {
@@ -58,7 +58,7 @@ part({
       data.append("file", file);
       data.append("page", this.page.id);
       event.target.value = "";
-      this.tried(async () => { await upload(`/job/${state.key}/overlay/`, data); await show(state.view[0]); toast("The template lies over the page. T hides it; it never prints."); });
+      this.tried(async () => { await upload(`/job/${state.key}/overlay/`, data); await show(state.view[0]); toast("The template is shown on top of the page. T hides it. It never prints."); });
     },
     dropOverlay() { this.tried(() => send(this.overlays.map(({ id }) => ({ do: "remove-overlay", id })))); },
     goTo(event) {
@@ -75,15 +75,15 @@ part({
   rows: {
     master: [
       { id: "mn", word: "Name", kind: "text", more: { maxlength: 80 }, value: ({ master }) => master.name, set: (slip, name) => slip.changeMaster({ name }) },
-      { id: "mb", word: "Base", title: "Another master page, whose frames show on this one too", kind: "choice", choices: ({ master }) => masters().filter(([id]) => id !== master.id), value: ({ master }) => master.based, set: (slip, base) => slip.changeMaster({ rebase: true, based_on: base || null }) },
-      { id: "mt", word: "Its pages lie on their side", kind: "check", value: ({ master }) => master.turned, set: (slip, turned) => slip.changeMaster({ turned }) },
+      { id: "mb", word: "Based on", title: "another master page, whose objects are shown on this one, too", kind: "choice", choices: ({ master }) => masters().filter(([id]) => id !== master.id), value: ({ master }) => master.based, set: (slip, base) => slip.changeMaster({ rebase: true, based_on: base || null }) },
+      { id: "mt", word: "Landscape pages", kind: "check", value: ({ master }) => master.turned, set: (slip, turned) => slip.changeMaster({ turned }) },
     ],
     margins: [
-      margin("mh", "Head", "head"), margin("mf", "Foot", "foot"), margin("mi", "Inner", "inner"), margin("mo", "Outer", "outer"),
-      { id: "mc", word: "Cols", kind: "whole", value: ({ master }) => master.columns, set: (slip, columns) => slip.changeMaster({ columns }) },
+      margin("mh", "Top", "head"), margin("mf", "Bottom", "foot"), margin("mi", "Inside", "inner"), margin("mo", "Outside", "outer"),
+      { id: "mc", word: "Columns", kind: "whole", value: ({ master }) => master.columns, set: (slip, columns) => slip.changeMaster({ columns }) },
       { id: "mg", word: "Gutter", kind: "length", value: ({ master }) => master.gutter, set: (slip, gutter) => slip.changeMaster({ gutter }) },
     ],
-    guides: [{ id: "mguides", word: "Guides", title: "Typed guides, from the page's left and head", kind: "text or none", empty: "x 20mm, y 3in", value: ({ master }) => master.guides, read: readGuides, set: (slip, guides) => slip.changeMaster({ guides }) }],
+    guides: [{ id: "mguides", word: "Guides", title: "guides by position, from the left and top of the page", kind: "text or none", empty: "x 20mm, y 3in", value: ({ master }) => master.guides, read: readGuides, set: (slip, guides) => slip.changeMaster({ guides }) }],
   },
   members: {
     get masterOwn() { return Boolean(this.master) && this.master.own; },

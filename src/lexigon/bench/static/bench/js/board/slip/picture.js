@@ -65,14 +65,14 @@ part({
   about: (slip) => Boolean(slip.framing),
   rows: {
     "picture fit": [
-      { id: "ipfit", word: "Fit", title: "Fit: how the picture is scaled to its frame", kind: "choice", choices: [["fill", "fills the frame"], ["fit", "fits inside the frame"], ["free", "free"]], value: ({ framing }) => framing.fit, set: (slip, fit) => slip.framed({ fit }) },
+      { id: "ipfit", word: "Fit", title: "Fit: how the picture is scaled to its frame", kind: "choice", choices: [["fill", "fill the frame"], ["fit", "fit inside the frame"], ["free", "free"]], value: ({ framing }) => framing.fit, set: (slip, fit) => slip.framed({ fit }) },
       { id: "ipfocus", word: "Focus", title: "Focus: the part of the picture that stays in view when the frame crops it", kind: "choice", choices: ({ framing }) => pointsOf(framing), value: ({ framing }) => framing.focus.join(" "), set: (slip, point) => slip.framed({ focus: point.split(" ").map(Number) }) },
     ],
     "picture size": [
       { id: "ipw", word: "Width %", title: "Width %: of the picture’s natural width", kind: "percent", value: ({ framing }) => framing.across / 100, set: (slip, value) => scale(slip, 0, value) },
       { id: "iph", word: "Height %", title: "Height %: of the picture’s natural height", kind: "percent", value: ({ framing }) => framing.down / 100, set: (slip, value) => scale(slip, 1, value) },
       { id: "iprot", word: "Rotation", title: "Rotation: within the frame, in degrees clockwise", kind: "degrees", value: ({ framing }) => framing.rotation, set: (slip, degrees) => slip.framed({ rotation: ((degrees % 360) + 360) % 360 }) },
-      { id: "ipmirror", word: "Flipped", title: "Flipped horizontally: left and right are exchanged", kind: "check", value: ({ framing }) => framing.mirrored, set: (slip, mirrored) => slip.framed({ mirrored }) },
+      { id: "ipmirror", word: "Flip", title: "Flip horizontally: exchanges left and right", kind: "check", value: ({ framing }) => framing.mirrored, set: (slip, mirrored) => slip.framed({ mirrored }) },
     ],
     "picture step": [
       {
@@ -86,12 +86,12 @@ part({
     get hasPicture() { return Boolean(this.framing); },
     get takesPicture() { return this.notField && this.frame.kind === "shape"; },
     get isDistorted() { return Boolean(this.framing?.distorted); },
-    get pictureTold() { return !this.framing ? "" : this.framing.vector ? "a drawing" : `${this.framing.ppi} ppi`; },
-    get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.told}${this.framing.vector ? "" : `; ${this.framing.ppi} pixels an inch as it stands`}` : ""; },
+    get pictureTold() { return !this.framing ? "" : this.framing.vector ? "vector drawing" : `${this.framing.ppi} ppi`; },
+    get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.told}${this.framing.vector ? "" : `; ${this.framing.ppi} ppi at its present size`}` : ""; },
     get pictureCaution() {
       if (!this.framing) return "";
       const { ppi, distorted, vector } = this.framing;
-      return [!vector && ppi < 200 && `${ppi} pixels an inch look soft in print.`, distorted && "It is distorted: its width and height are scaled unlike."].filter(Boolean).join(" ");
+      return [!vector && ppi < 200 && `${ppi} ppi looks soft in print.`, distorted && "The picture is distorted: its width and height are scaled differently."].filter(Boolean).join(" ");
     },
     framed(values) {
       const all = frames.chosen().filter((f) => f.kind === "picture" && !f.master);

@@ -123,11 +123,11 @@ part({
     ],
     "place of": [
       {
-        id: "fti", word: "Placed", title: "Placed: how it goes with the words it is tied to", kind: "choice", when: (slip) => slip.tied, choices: [["", "in the line"], ["above", "right above the line"], ["near", "near, at the top or bottom"], ["margin", "in the margin, beside it"]],
+        id: "fti", word: "Placed", title: "Placed: how it moves with the text it is anchored to", kind: "choice", when: (slip) => slip.tied, choices: [["", "in the line"], ["above", "above the line"], ["near", "top or bottom of the column"], ["margin", "in the margin"]],
         value: ({ frame }) => frame.stands, set: (slip, where) => slip.tried(() => send([{ do: "set-inlay-place", inlay: slip.frame.id, where }])),
       },
       {
-        id: "fref", word: "Reference point", wide: true, title: "Reference point: left and top are measured to it, and it stays when a size is typed", kind: "choice", when: placed, choices: POINTS,
+        id: "fref", word: "Reference point", wide: true, title: "Reference point: left and top are measured to this point, and it stays in place when the size changes", kind: "choice", when: placed, choices: POINTS,
         value: () => reference().join(" "), set(slip, point) { localStorage.setItem(REFERENCE, point); emit("frame"); },
       },
     ],
@@ -136,9 +136,9 @@ part({
       { id: "gstrokes", word: "Scale stroke weights", title: "Scale stroke weights: strokes become heavier or finer with the objects", kind: "check", when: (slip) => slip.isGroup || (slip.several > 1 && !slip.cells), value: () => option("strokes"), set: (_, on) => setOption("strokes", on) },
     ],
     held: [
-      { id: "flock", word: "Locked", title: "Locked: cannot be moved or changed by hand (K)", kind: "check", value: ({ frame }) => frame.locked, set: (slip, locked) => slip.tried(() => frames.changeAll({ locked })) },
-      { id: "fprints", word: "Prints", title: "Prints: without it, it is shown on the board only", kind: "check", value: ({ frame }) => frame.prints, set: (slip, prints) => slip.tried(() => frames.changeAll({ prints })) },
-      { id: "fmirror", word: "Flipped", title: "Flipped horizontally: left and right are exchanged", kind: "check", when: (slip) => placed(slip) && !slip.isGroup, value: ({ frame }) => frame.mirrored, set: (slip, mirrored) => slip.tried(() => frames.changeAll({ mirrored })) },
+      { id: "flock", word: "Locked", title: "Locked: cannot be moved or changed on the board (K)", kind: "check", value: ({ frame }) => frame.locked, set: (slip, locked) => slip.tried(() => frames.changeAll({ locked })) },
+      { id: "fprints", word: "Prints", title: "Prints: objects without it are shown on the board only", kind: "check", value: ({ frame }) => frame.prints, set: (slip, prints) => slip.tried(() => frames.changeAll({ prints })) },
+      { id: "fmirror", word: "Flip", title: "Flip horizontally: exchanges left and right", kind: "check", when: (slip) => placed(slip) && !slip.isGroup, value: ({ frame }) => frame.mirrored, set: (slip, mirrored) => slip.tried(() => frames.changeAll({ mirrored })) },
     ],
   },
   members: {
@@ -147,7 +147,7 @@ part({
     get isOne() { return !this.isGroup; },
     get isRule() { return this.placed && this.frame.kind === "rule" && this.several < 2; },
     get placeFrom() {
-      if (!this.placed) return { near: "with the words it is tied to", margin: "beside its line" }[this.frame?.stands] || "in the line, on its baseline";
+      if (!this.placed) return { near: "anchored to text", margin: "beside its line" }[this.frame?.stands] || "in the line, on its baseline";
       return originWords() ? `from ${originWords()}` : "from the page’s top left";
     },
     // What a collapsed group says in its one line.

@@ -1,6 +1,6 @@
 // Rows of fields made from descriptions: each value is said once, with its word, what it shows of what is selected, and what is done with
 // what is typed. A part of the slip brings them by the names of their places (`data-rows`) in its template.
-import { element } from "../../dom.js";
+import { element, tooltip } from "../../dom.js";
 import { KINDS, offer, showIn, typedField } from "../values.js";
 
 /**
@@ -16,12 +16,15 @@ import { KINDS, offer, showIn, typedField } from "../values.js";
  * @property {(slip: any) => boolean} [when] - whether it is shown at all
  * @property {string | ((slip: any) => string)} [empty] - what an empty field stands for
  * @property {boolean} [wide] - its word is a long one
+ * @property {boolean} [full] - it has a row to itself: its choices are long
  * @property {Row} [and] - a second field in the same row
  * @property {{word: string, title: string, run: (slip: any) => void}} [beside] - a button behind it
  * @property {Record<string, string | number>} [more] - attributes of its field
  *
  * @typedef {{row: Row, box: HTMLElement, show: (slip: any) => void}} Shown
  */
+
+const LONG = 9; // letters of a label that fit the narrow column of labels
 
 /** @param {Row} row */
 const choicesOf = ({ choices }, slip) => (typeof choices === "function" ? choices(slip) : choices ?? []);
@@ -57,7 +60,7 @@ const MAKERS = {
     } };
   },
   links(row, slip) {
-    const field = element("p", { class: "sub" });
+    const field = element("p", { class: "sub", role: "group", "aria-label": row.word.replace(/:$/, "") });
     let known = "";
     return { field, show() {
       const now = JSON.stringify(choicesOf(row, slip));
@@ -86,10 +89,10 @@ const plain = (row, slip) => (MAKERS[row.kind] ?? typed)(row, slip);
     @param {Row} row @returns {Shown} */
 function built(row, slip) {
   const { field, show } = plain(row, slip);
-  if (row.kind === "check") return { row, show, box: element("label", { class: "check", title: row.title }, field, ` ${row.word}`) };
+  if (row.kind === "check") return { row, show, box: element("label", { class: "check", title: tooltip(row.word, row.title) }, field, ` ${row.word}`) };
   if (["buttons", "links"].includes(row.kind)) return { row, show, box: field };
-  const label = element("label", { for: row.id, title: row.title, text: row.word });
-  const box = (...inside) => element("div", { class: `labelled${row.wide ? " wide" : ""}` }, label, ...inside);
+  const label = element("label", { for: row.id, title: tooltip(row.word, row.title), text: row.word });
+  const box = (...inside) => element("div", { class: `labelled${row.wide ? " wide" : ""}${row.full || row.word.length > LONG ? " long" : ""}` }, label, ...inside);
   if (row.beside) return { row, show, box: box(element("div", { class: "flex gap-1" }, field, element("button", { type: "button", class: "button tight", title: row.beside.title, text: row.beside.word, click: () => row.beside.run(slip) }))) };
   if (!row.and) return { row, show, box: box(field) };
   const second = plain({ ...row.and, more: { "aria-label": row.and.word, ...row.and.more } }, slip);

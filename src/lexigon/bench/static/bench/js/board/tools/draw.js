@@ -110,7 +110,7 @@ async function addInMiddle(intent) {
 
 const holder = (page) => state.pages[page].id;
 register(
-  { word: "Text frame: add one in the middle of the page", keys: [], run: () => { const { page, rect } = middle(1, 0.3); return addInMiddle({ do: "add-text-frame", page: holder(page), rect }); } },
-  ...Object.entries(SHAPES).map(([kind, more]) => ({ word: `Shape: add a ${kind} in the middle of the page`, keys: [], run: () => { const { page, rect } = middle(0.5, 0.3); return addInMiddle({ do: "add-shape", page: holder(page), rect, ...more }); } })),
-  { word: "Rule: add one across the page", keys: [], run: () => { const { page, rect: { x, y, width, height } } = middle(1, 0.3); return addInMiddle({ do: "add-rule", page: holder(page), start: [x, y + height / 2], end: [x + width, y + height / 2] }); } },
+  { word: "Add text frame in the centre of the page", keys: [], run: () => { const { page, rect } = middle(1, 0.3); return addInMiddle({ do: "add-text-frame", page: holder(page), rect }); } },
+  ...Object.entries(SHAPES).map(([kind, more]) => ({ word: `Add shape in the centre of the page: ${kind} in the middle of the page`, keys: [], run: () => { const { page, rect } = middle(0.5, 0.3); return addInMiddle({ do: "add-shape", page: holder(page), rect, ...more }); } })),
+  { word: "Add rule across the page", keys: [], run: () => { const { page, rect: { x, y, width, height } } = middle(1, 0.3); return addInMiddle({ do: "add-rule", page: holder(page), start: [x, y + height / 2], end: [x + width, y + height / 2] }); } },
 );

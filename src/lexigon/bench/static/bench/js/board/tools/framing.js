@@ -1,4 +1,5 @@
 // A picture moved, sized and turned within its frame, all of it seen faintly; and what matters in it, marked by a ring.
+import { figures } from "../../numerals.js";
 import { needing, register } from "../../commands.js";
 import { element } from "../../dom.js";
 import { chosen as chosenFrames, current, holderOf, select, workable } from "../frames.js";
@@ -90,7 +91,7 @@ const percent = () => (shown.w / nature()) * 100;
 /** Pixels an inch as it would be printed now. */
 const ppi = () => Math.round(work.told.ppi * Math.min(work.told.box[2] / shown.w, work.told.box[3] / shown.h));
 
-const sizeTold = (digits) => `${percent().toFixed(digits)} %${work.told.vector ? "" : `, ${ppi()} ppi`}`;
+const sizeTold = (digits) => `${figures(percent(), digits)} %${work.told.vector ? "" : `, ${ppi()} ppi`}`;
 
 function press(event, clicks) {
   if (!work || !frameOf()) { setTool("select"); return; }
@@ -153,7 +154,7 @@ function turn(event, start) {
     let degrees = was.rotation + angle(local(moved)) - from;
     degrees = moved.shiftKey ? Math.round(degrees / 15) * 15 : Math.round(degrees * 10) / 10;
     shown = { ...was, rotation: ((degrees % 360) + 360) % 360 };
-    tell(moved, `${shown.rotation.toFixed(1)}°`);
+    tell(moved, `${figures(shown.rotation, 1)}°`);
     draw();
   }, () => keep(), () => back(was));
 }
@@ -202,7 +203,7 @@ async function sent(intents) {
 async function frameTo() {
   const { id, page, holder } = work;
   const [{ x, y, w, h }, f] = [shown, frameOf()];
-  if (shown.rotation || mapOf(f)) { toast("Only of a picture and a frame that stand upright."); return; }
+  if (shown.rotation || mapOf(f)) { toast("This works only while picture and frame are not rotated."); return; }
   await sent([{ do: "frame-picture", page: holder, frame: id, box: { x: 0, y: 0, width: w, height: h } }, { do: "change-frame", page: holder, frame: id, rect: { x, y, width: w, height: h } }]);
   const now = frames().find((one) => one.id === id && one.page === page);
   if (now) select(now);
@@ -227,23 +228,25 @@ board.addEventListener("wheel", (event) => {
 /** Word, title, what it does.
     @type {[string, string, () => void][]} */
 const ACTS = [
-  ["Fill", "Fills the frame, with the focus in view", () => framed({ fit: "fill", focus: focusAt() })],
-  ["Fit", "All of it is seen", () => framed({ fit: "fit" })],
-  ["100 %", "Its natural size", () => framed({ scale: [1, 1] })],
-  ["Quarter turn", "Clockwise", () => framed({ rotation: (shown.rotation + 90) % 360 })],
-  ["Mirror", "Left and right change places", () => framed({ mirrored: !shown.mirrored })],
-  ["Frame to picture", "The frame becomes as large as its picture", () => frameTo()],
-  ["Done", "Back to whole objects (Esc)", () => leave()],
+  ["Fill", "Fill: the picture fills the frame, with its focus in view", () => framed({ fit: "fill", focus: focusAt() })],
+  ["Fit", "Fit: the whole picture is visible", () => framed({ fit: "fit" })],
+  ["100 %", "Actual size of the picture", () => framed({ scale: [1, 1] })],
+  ["Rotate 90°", "Rotate 90° clockwise", () => framed({ rotation: (shown.rotation + 90) % 360 })],
+  ["Flip", "Flip horizontally", () => framed({ mirrored: !shown.mirrored })],
+  ["Frame to picture", "Frame to picture: the frame takes the size of its picture", () => frameTo()],
+  ["Done", "Done: returns to the Select tool (Esc)", () => leave()],
 ];
+/** What the command finder calls them. */
+const COMMANDS = { Fit: "Fit picture in frame", "100 %": "Show picture at actual size", "Rotate 90°": "Rotate picture in its frame 90°", Flip: "Flip picture in its frame", "Frame to picture": "Fit frame to picture" };
 let slider = null;
 let figure = null;
 
 function offer() {
   if (!active()) return;
-  slider = element("input", { type: "range", min: "-2", max: "2", step: "0.01", "aria-label": "Size of the picture", title: "Smaller or larger, about the middle of the frame" });
+  slider = element("input", { type: "range", min: "-2", max: "2", step: "0.01", "aria-label": "Size of the picture", title: "Size of the picture, from the centre of the frame" });
   slider.addEventListener("input", () => { const f = frameOf(); if (f) size(Math.exp(Number(slider.value) - Math.log(fills())), middleOf(f)); });
   figure = element("span", { class: "figure", role: "status" });
-  showBar("Framing", [slider, figure, ...ACTS.map(([word, title, run]) => element("button", { type: "button", title, text: word, click: run }))]);
+  showBar("Crop", [slider, figure, ...ACTS.map(([word, title, run]) => element("button", { type: "button", title, text: word, click: run }))]);
   tellScale();
 }
 
@@ -272,17 +275,17 @@ const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; shown 
 const larger = (by) => () => { const f = frameOf(); if (f) size(by, middleOf(f)); };
 const alone = () => chosenFrames().length === 1 && current()?.kind === "picture";
 
-tool({ id: "framing", word: "Framing", press, quiet: true });
-const underWay = needing("Double-click a picture first.", () => active());
+tool({ id: "framing", word: "Crop", press, quiet: true });
+const underWay = needing("Double-click a picture to adjust its crop.", () => active());
 
 register(
-  { word: "Framing: move and size the picture in its frame", keys: ["Enter"], shown: ["Enter"], help: "frame the picture: move, size and turn it within its frame; a double click does, too", when: needing("Select one picture first.", () => state.tool === "select" && alone()), run: () => frameIt(current()), menu: 4 },
-  { word: "Framing: back to whole objects", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
-  { word: "Framing: larger", keys: ["+", "="], over: true, when: underWay, run: larger(1.05) },
-  { word: "Framing: smaller", keys: ["-"], over: true, when: underWay, run: larger(1 / 1.05) },
-  { word: "Framing: fill the frame", keys: ["0"], over: true, when: underWay, run: ACTS[0][2] },
+  { word: "Adjust crop: move, scale and rotate picture in its frame", keys: ["Enter"], shown: ["Enter"], help: "adjust crop: move, scale and rotate the picture in its frame (also: double-click)", when: needing("Select one picture first.", () => state.tool === "select" && alone()), run: () => frameIt(current()), menu: 4 },
+  { word: "Finish cropping", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
+  { word: "Enlarge picture in its frame", keys: ["+", "="], over: true, when: underWay, run: larger(1.05) },
+  { word: "Reduce picture in its frame", keys: ["-"], over: true, when: underWay, run: larger(1 / 1.05) },
+  { word: "Fill frame with picture", keys: ["0"], over: true, when: underWay, run: ACTS[0][2] },
   ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
-  ...ACTS.slice(1, -1).map(([word, , run]) => ({ word: `Framing: ${word.toLowerCase()}`, keys: [], when: underWay, run })),
+  ...ACTS.slice(1, -1).map(([word, , run]) => ({ word: COMMANDS[word], keys: [], when: underWay, run })),
 );
 on("framing", frameIt);
 on("view", draw);

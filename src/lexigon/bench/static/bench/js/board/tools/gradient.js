@@ -113,7 +113,7 @@ function moveEnd(event, index) {
   drag(event, (moved) => {
     const to = steered(moved, pair(was[1 - index]));
     work.told.way = was.map((end, n) => (n === index ? [to.x, to.y] : end));
-    tell(moved, work.told.kind === "radial" ? (index ? "its rim" : "its middle") : angleOf(work.told.way));
+    tell(moved, work.told.kind === "radial" ? (index ? "outer edge" : "centre") : angleOf(work.told.way));
     live();
     draw();
   }, () => keepWay(was), () => back(was));
@@ -177,9 +177,9 @@ const turned = () => { const { told } = work; told.way = [told.way[1], told.way[
 function offer() {
   if (!active()) return;
   const { told } = work;
-  const words = element("span", { class: "figure", role: "status", text: `${told.name}: ${told.by_hand ? "set by hand" : "by its box"}` });
+  const words = element("span", { class: "figure", role: "status", text: `${told.name}: ${told.by_hand ? "custom direction" : "across the frame"}` });
   const button = (word, title, run, disabled = false) => element("button", { type: "button", text: word, title, disabled, click: run });
-  showBar("Gradient", [words, button("By its box", "From edge to edge of what it fills, as the swatch has it", byBox, !told.by_hand), button("Turn round", "Its beginning and its end change places", turned), button("Done", "Back to whole objects (Esc)", leave)]);
+  showBar("Gradient", [words, button("Reset", "Reset: the gradient runs from edge to edge again, as in the swatch", byBox, !told.by_hand), button("Reverse", "Reverse: exchanges start and end", turned), button("Done", "Done: returns to the Select tool (Esc)", leave)]);
 }
 
 function leave() {
@@ -205,8 +205,8 @@ tool({ id: "gradient", word: "Gradient", press, quiet: true });
 const underWay = needing("Select an object filled with a gradient first.", () => active());
 
 register(
-  { word: "Gradient: set it by hand on the board", keys: [], help: "where a gradient begins and ends on what it fills, drawn or moved by the pointer", when: () => chosen().length === 1, run: () => layGradient(current()) },
-  { word: "Gradient: back to whole objects", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
+  { word: "Edit gradient on the board", keys: [], help: "edit gradient: drag where it starts and ends", when: () => chosen().length === 1, run: () => layGradient(current()) },
+  { word: "Finish editing gradient", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
   ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
 );
 on("gradient", layGradient);

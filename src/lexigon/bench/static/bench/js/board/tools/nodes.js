@@ -30,8 +30,8 @@ const some = (count = 1) => () => active() && taken.size >= count;
 /** Work on the outline of a frame. */
 export async function workOn(f) {
   if (!f) return;
-  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
-  if (f.locked) { toast("This is locked: K unlocks it."); return; }
+  if (f.master) { toast("This object belongs to the master page. Override it first."); return; }
+  if (f.locked) { toast("This object is locked. Press K to unlock it."); return; }
   if (!await load(f)) return;
   taken = new Set();
   setTool("nodes");
@@ -209,7 +209,7 @@ const ends = () => (active() ? places().filter(isEnd) : []);
 function join() {
   const two = ends();
   if (two.length === 2) change({ kind: "join", one: two[0], other: two[1] }, false);
-  else toast("Choose two ends of open lines to join.");
+  else toast("Select two ends of open lines to join.");
 }
 function addBehind() {
   const [[l, n]] = places();
@@ -227,11 +227,14 @@ const reverse = () => change({ kind: "reverse", lines: [...new Set(taken.size ? 
 /** Word, title, when it may be done, what it does.
     @type {[string, string, () => boolean, () => void][]} */
 const ACTS = [
-  ["Smooth", "Handles in one line on either side", some(), to("smooth")], ["Sharp", "No handles", some(), to("sharp")],
-  ["Add", "A node after the selected one; a double click on the outline adds one there", some(), addBehind], ["Delete", "Deletes the selected nodes (Delete)", some(), to("gone", false)],
-  ["Cut", "Opens the line at the selected nodes", some(), to("cut", false)], ["Join", "Joins the two selected ends", () => ends().length === 2, join],
-  ["Draw on", "Continues with the pen from the selected end", () => ends().length === 1, goOn], ["Reverse", "What it begins and ends with changes places", active, reverse], ["Done", "Back to whole objects (Esc)", active, () => leave()],
+  ["Smooth", "Smooth: handles in one line on either side", some(), to("smooth")], ["Sharp", "Sharp: no handles", some(), to("sharp")],
+  ["Add", "Add node: after the selected one; double-click the outline to add one there", some(), addBehind], ["Delete", "Delete: removes the selected nodes (Delete)", some(), to("gone", false)],
+  ["Cut", "Cut: opens the line at the selected nodes", some(), to("cut", false)], ["Join", "Join: connects the two selected ends", () => ends().length === 2, join],
+  ["Continue", "Continue: draws on with the pen from the selected end", () => ends().length === 1, goOn], ["Reverse", "Reverse: exchanges start and end of the line", active, reverse], ["Done", "Done: returns to the Select tool (Esc)", active, () => leave()],
 ];
+
+/** What the command finder calls them. */
+const COMMANDS = { Smooth: "Make nodes smooth", Sharp: "Make nodes sharp", Add: "Add node", Delete: "Delete selected nodes", Cut: "Cut line at nodes", Join: "Join ends of lines", Continue: "Continue line with the pen", Reverse: "Reverse line" };
 
 /** The bar of what can be done to the nodes. */
 function offer() {
@@ -259,18 +262,18 @@ function next(by) {
 const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; if (taken.size) change({ kind: "move", nodes: places(), dx: x * by, dy: y * by }); else next(x + y < 0 ? -1 : 1); };
 
 tool({ id: "nodes", word: "Nodes", press, quiet: true });
-const underWay = needing("Double-click a shape first.", () => active());
+const underWay = needing("Double-click a shape to edit its nodes.", () => active());
 
 register(
-  { word: "Nodes: work on the outline", keys: ["o"], shown: ["O"], help: "work on the nodes of an outline; a double click on a shape does, too", when: () => state.tool !== "nodes" && !state.cells && chosenFrames().length === 1 && Boolean(current()), run: () => workOn(current()), menu: 5 },
-  { word: "Nodes: work on the outline", keys: ["Enter"], when: () => state.tool === "select" && chosenFrames().length === 1 && Boolean(current()) && !current().story, run: () => workOn(current()) },
-  { word: "Nodes: the next one", keys: ["n"], over: true, when: underWay, run: () => next(1) },
-  { word: "Nodes: the one before", keys: ["N"], over: true, when: underWay, run: () => next(-1) },
-  { word: "Nodes: choose all", keys: ["a"], over: true, when: underWay, run: () => { taken = new Set(work.lines.flatMap((line, l) => line.nodes.map((_, n) => key(l, n)))); offer(); draw(); } },
-  { word: "Nodes: delete", keys: ["Delete", "Backspace"], over: true, when: underWay, run: () => { if (taken.size) to("gone", false)(); else toast("Select the nodes to delete."); } },
-  { word: "Nodes: back to whole objects", keys: ["Escape"], over: true, when: underWay, run: leave },
+  { word: "Edit nodes", keys: ["o"], shown: ["O"], help: "edit nodes of an outline (also: double-click a shape)", when: () => state.tool !== "nodes" && !state.cells && chosenFrames().length === 1 && Boolean(current()), run: () => workOn(current()), menu: 5 },
+  { word: "Edit nodes", keys: ["Enter"], when: () => state.tool === "select" && chosenFrames().length === 1 && Boolean(current()) && !current().story, run: () => workOn(current()) },
+  { word: "Select next node", keys: ["n"], over: true, when: underWay, run: () => next(1) },
+  { word: "Select previous node", keys: ["N"], over: true, when: underWay, run: () => next(-1) },
+  { word: "Select all nodes", keys: ["a"], over: true, when: underWay, run: () => { taken = new Set(work.lines.flatMap((line, l) => line.nodes.map((_, n) => key(l, n)))); offer(); draw(); } },
+  { word: "Delete nodes", keys: ["Delete", "Backspace"], over: true, when: underWay, run: () => { if (taken.size) to("gone", false)(); else toast("Select the nodes to delete first."); } },
+  { word: "Finish editing nodes", keys: ["Escape"], over: true, when: underWay, run: leave },
   ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
-  ...ACTS.slice(0, -1).map(([word, , when, run]) => ({ word: `Nodes: ${word.toLowerCase()}`, keys: [], when, run })),
+  ...ACTS.slice(0, -1).map(([word, , when, run]) => ({ word: COMMANDS[word], keys: [], when, run })),
 );
 on("outline", workOn);
 on("view", draw);

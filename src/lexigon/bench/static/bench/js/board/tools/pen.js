@@ -167,12 +167,12 @@ document.addEventListener("keydown", (event) => {
   back();
 }, true);
 
-tool({ id: "pen", word: "Pen", icon: "pen-tool", press, kinds: [["curves", "Node by node"], ["hand", "By hand"]] });
+tool({ id: "pen", word: "Pen", icon: "pen-tool", press, kinds: [["curves", "Node by node"], ["hand", "Freehand"]] });
 register(
-  { word: "Path: end it here", keys: ["Enter"], when: drawing, over: true, run: () => finish(), help: "end the path that the pen draws; a press on its first node closes it" },
-  { word: "Path: close it", keys: [], when: () => drawing() && draft.nodes.length > 2, run: () => finish(true) },
-  { word: "Path: end it and leave the pen", keys: ["Escape"], when: drawing, over: true, run: () => finish() },
-  { word: "Path: take its last node back", keys: ["Backspace", "Delete"], shown: ["Backspace"], when: drawing, over: true, run: back, help: "take the last node of the pen back" },
+  { word: "End path", keys: ["Enter"], when: drawing, over: true, run: () => finish(), help: "end the path of the pen; click its first node to close it" },
+  { word: "Close path", keys: [], when: () => drawing() && draft.nodes.length > 2, run: () => finish(true) },
+  { word: "End path and leave pen", keys: ["Escape"], when: drawing, over: true, run: () => finish() },
+  { word: "Delete last node of path", keys: ["Backspace", "Delete"], shown: ["Backspace"], when: drawing, over: true, run: back, help: "delete the last node of the pen" },
 );
 on("tool", (chosen) => { if (draft && chosen !== "pen") finish(); });
 on("view", draw);
@@ -187,5 +187,5 @@ export function goOn() {
   setTool("pen");
   draft = begun(page, kept.nodes, kept.onto);
   draw();
-  toast("The path that was begun is still here: continue it, or press Enter to end it.");
+  toast("Your unfinished path is still here. Continue it, or press Enter to end it.");
 }

@@ -32,7 +32,7 @@ function offer() {
   ghost.querySelector("img").src = addressOf(file.file, 320, file.look);
   ghost.querySelector("b").textContent = waiting.length > 1 ? String(waiting.length) : "";
   const words = `${waiting.length > 1 ? `${waiting.length} pictures wait` : `“${file.name}” waits`}: click, or drag its box${waiting.length > 1 ? "; with Ctrl a grid of all" : ""}`;
-  showBar("Placing", [element("span", { class: "figure", role: "status", text: words }), ...(waiting.length > 1 ? [element("button", { type: "button", text: "Not this one", title: "The next one waits instead", click: () => { waiting.shift(); offer(); } })] : []), element("button", { type: "button", text: "Put away", title: "They stay in the contact sheet (Esc)", click: leave })]);
+  showBar("Placing", [element("span", { class: "figure", role: "status", text: words }), ...(waiting.length > 1 ? [element("button", { type: "button", text: "Skip", title: "Skip: loads the next picture instead", click: () => { waiting.shift(); offer(); } })] : []), element("button", { type: "button", text: "Cancel", title: "Cancel: the pictures stay in the contact sheet (Esc)", click: leave })]);
 }
 
 sheet.addEventListener("pointermove", (event) => {
@@ -113,7 +113,7 @@ function leave() {
 }
 
 tool({ id: "place", word: "Place pictures", press, quiet: true });
-register({ word: "Placing: put the waiting pictures away", keys: ["Escape"], over: true, when: active, run: leave });
+register({ word: "Cancel placing pictures", keys: ["Escape"], over: true, when: active, run: leave });
 on("tool", (chosen) => { if (chosen !== "place") { waiting = []; ghost.hidden = true; } else offer(); });
 on("waiting", load);
 on("frame", () => { if (active()) offer(); });

@@ -1,0 +1,45 @@
+"""Numbers as the reader's country writes them, from the preference to the value that is saved."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from playwright.sync_api import Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddShape
+from lexigon.core.job.model import Job
+from tests.browser.conftest import settled
+from tests.core.helpers import book
+
+MM = 72 / 25.4
+
+
+def test_a_reader_in_germany_reads_and_types_decimal_commas(opened: Callable[[Job], Page]) -> None:
+    job = book()
+    job.brief = replace(job.brief, unit="mm")
+    desk = Desk(job)
+    desk.do(AddShape(desk.job.pages[0].id, Rect(12.5 * MM, 20 * MM, 30 * MM, 30 * MM), name="Sail"))
+    page = opened(desk.job)
+    board = page.url
+    page.locator("summary.round").click()
+    page.get_by_role("link", name="Preferences…").click()
+    page.get_by_label("Numbers and dates").select_option("de-DE")
+    page.get_by_role("button", name="Save").click()
+    page.wait_for_url(board)
+    page.wait_for_selector(".content .frame", state="attached")
+    page.keyboard.press("Control+a")
+    left = page.locator("#fx")
+    expect(left).to_have_value("12,5 mm")
+    left.fill("1.010,25 mm - 1.000mm")
+    left.press("Enter")
+    settled(page)
+    expect(left).to_have_value("10,25 mm")
+    left.fill("7,5")
+    left.press("ArrowUp")
+    expect(left).to_have_value("8,5")
+    left.press("Enter")
+    settled(page)
+    expect(left).to_have_value("8,5 mm")
