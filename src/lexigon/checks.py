@@ -57,7 +57,7 @@ def install_packages() -> None:
 
 
 def install_scripts(environment: dict[str, str]) -> bool:
-    """What checks the scripts, as package-lock.json has it; Node comes with the Python packages. False if it cannot be had."""
+    """Return what checks the scripts, as package-lock.json has it; Node comes with the Python packages. False if it cannot be had."""
     lock, stamp = ROOT / "package-lock.json", ROOT / "node_modules" / "lexigon.stamp"
     wanted = hashlib.sha256(lock.read_bytes()).hexdigest()
     if stamp.exists() and stamp.read_text() == wanted:
@@ -71,7 +71,7 @@ def install_scripts(environment: dict[str, str]) -> bool:
 
 
 def style_sheet_is_built(environment: dict[str, str]) -> bool:
-    """Whether the style sheet that is kept is what its sources make."""
+    """Return whether the style sheet that is kept is what its sources make."""
     with tempfile.TemporaryDirectory() as folder:
         made = Path(folder) / "app.css"
         command = ["npm", "run", "--silent", "css", "--", "-o", str(made)]

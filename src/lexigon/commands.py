@@ -1,4 +1,4 @@
-"""What the commands do that make jobs and files; ``cli.py`` reads their options."""
+"""Commands that create jobs and files; ``arguments.py`` reads their options."""
 
 from __future__ import annotations
 

@@ -47,7 +47,7 @@ def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
 
 
 def becomes_as_asked(said: Iterable[str], job: Job) -> dict[str, str]:
-    """Which styles become which, as ``--becomes "Heading 9=section"`` says. Raises LexigonError for what the job has not."""
+    """Return which styles become which, as ``--becomes "Heading 9=section"`` says. Raises LexigonError for what the job has not."""
     pairs = [one.rsplit("=", 1) for one in said]
     if any(len(pair) != 2 or not pair[0].strip() or not pair[1].strip() for pair in pairs):
         raise LexigonError("Say which style becomes which as --becomes “Heading 9=section”.", "becomes")

@@ -1,4 +1,5 @@
-"""What every template is given: the places of the work, in order, the signed-in user's initials, and how they read numbers and dates."""
+"""The template context of every page: the places of the work, in order, the signed-in user's initials, and the
+notation of numbers and dates."""
 
 from django.conf import settings
 from django.http import HttpRequest

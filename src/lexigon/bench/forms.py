@@ -1,4 +1,4 @@
-"""What requests may say, as dataclasses: read through the same gate as files are, so that a view meets only what it knows."""
+"""Request bodies as dataclasses, read through the same gate as files, so that a view meets only known values."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def said(request: HttpRequest, form: type[Form]) -> Form:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Asked:
-    """What every request says that changes a job: the revision it was made on, and what its client shows."""
+    """The common part of requests that change a job: the revision they were made on, and the view of the client."""
 
     base: Whole | None = None
     view: Annotated[tuple[Whole, ...], Many(8)] = ()
@@ -70,7 +70,7 @@ class ListingSetUp:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class ListingChanged(Asked):
-    """What is done to a listing; of its entries those whose new words are taken, and those of which the editor's stay."""
+    """A change of a listing, with the entries whose new text is accepted and those whose edited text stays."""
 
     listing: Key
     what: Literal["update", "take out", "delete"] = "update"
@@ -95,7 +95,7 @@ class TermSaid:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class ListingPlaced(Asked):
-    """Where a listing is inserted: at a place in a text, or in the main text under a heading. A ready one becomes one of the job's."""
+    """The place to insert a listing: in a story, or in the main story below a heading. A ready one becomes one of the job's."""
 
     listing: Key
     ready: Listing | None = None
@@ -112,7 +112,7 @@ class GoneBack(Asked):
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Written:
-    """What is written in a text: ``base`` is the revision it was written on."""
+    """Typing in a story: ``base`` is the revision it was written on."""
 
     story: Word = ""
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS)] = ()
@@ -142,7 +142,7 @@ class Chosen:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Here:
-    """Where somebody is in a job: which window, which page, what is chosen there."""
+    """The presence of a person in a job: window, page and selection."""
 
     client: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid window name.", 40)] = ""
     page: Annotated[str, Matching(r"[^\x00]*", "The request names a page that does not exist.", 80)] = ""
@@ -160,7 +160,7 @@ class Commented:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class CommentChanged:
-    """What becomes of a comment."""
+    """A change of a comment."""
 
     resolved: bool = False
     deleted: bool = False
@@ -305,7 +305,7 @@ class Poured:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Fixed:
-    """What is to be done about a finding."""
+    """The fix to apply to a finding."""
 
     fix: Literal["scale to column", "add blank pages"]
 
@@ -330,7 +330,7 @@ class KeptHouse:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Looked:
-    """What is looked for, and what comes in its place."""
+    """A search, and its replacement."""
 
     query: Query = field(default_factory=Query)
     exchange: Exchange = field(default_factory=Exchange)
@@ -418,7 +418,7 @@ class Plan:
 
 @dataclass(frozen=True)
 class PlanChange:
-    """What a publication is to be instead of what it was."""
+    """The new state of a publication, with the one that it replaces."""
 
     plan: Plan
     was: Plan

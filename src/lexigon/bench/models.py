@@ -53,14 +53,14 @@ class Job(models.Model):
 
 
 class Role(models.TextChoices):
-    """What somebody may do with a job that is shared with them; each role includes those before it."""
+    """The permissions of a person in a shared job; each role includes those before it."""
 
     VIEW = "view", "can view and comment"
     EDIT = "edit", "can edit"
     OWN = "own", "can edit, share and delete"
 
     def includes(self, other: Role) -> bool:
-        """Whether this role allows what another one does."""
+        """Return whether this role allows what another one does."""
         return list(Role).index(self) >= list(Role).index(other)
 
 
@@ -80,7 +80,7 @@ class Share(models.Model):
 
 
 class Comment(models.Model):
-    """What somebody says about a page of a job, beside the job itself: it is in no version and no file."""
+    """A comment about a page, separate from the job itself: it is in no version and no file."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="comments")
     page = models.CharField(max_length=24)
@@ -401,7 +401,7 @@ class Manuscript(Work):
 
 
 class House(models.Model):
-    """How manuscripts of one house are taken in: what their styles become, which clean-ups are done."""
+    """A house style: the style mapping and the clean-ups for manuscripts of one publisher."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
@@ -414,7 +414,7 @@ class House(models.Model):
 
 
 class Search(models.Model):
-    """What somebody looks for, and puts in its place, again and again."""
+    """A saved search with its replacement."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
@@ -493,12 +493,12 @@ class PressWork(Work):
 
     @property
     def proof(self) -> str:
-        """Where the PDF is kept that the proof is shown from: the file itself, or the one page images were made from."""
+        """Return where the PDF is kept that the proof is shown from: the file itself, or the one page images were made from."""
         return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
 
     @property
     def place(self) -> str:
-        """Where the file is kept."""
+        """Return where the file is kept."""
         return self.proof.removesuffix(".pdf") + (".zip" if self.recipe == "png" else ".pdf")
 
 
@@ -547,7 +547,7 @@ class PublicationOutput(PressWork):
 
 
 class Preference(models.Model):
-    """How somebody reads and types numbers, dates and lengths: the country whose way they use, and the unit of new jobs.
+    """A person's preferences: the country that numbers, dates and lengths are written for, and the unit of new jobs.
 
     ``region`` is a locale such as ``de-DE`` (``services.regions``), ``unit`` one of ``lengths.POINTS`` or empty: as the kind of piece has it.
     """

@@ -1,4 +1,4 @@
-"""Which rows of the tables are meant, said once."""
+"""Query sets for the rows that views and services ask for, each defined once."""
 
 from __future__ import annotations
 

@@ -13,7 +13,7 @@ BYTES = 2_000_000_000
 
 
 def run_apart(module: str, arguments: Sequence[str], seconds: int, given: bytes = b"", memory: int = BYTES) -> bytes:
-    """What ``python -m module`` writes, given so many seconds of computing; what it wrote until then, where it dies of it."""
+    """Return what ``python -m module`` writes, given so many seconds of computing; what it wrote until then, where it dies of it."""
     package = str(Path(__file__).resolve().parents[2])
     try:
         done = subprocess.run(

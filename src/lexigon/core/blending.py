@@ -1,4 +1,4 @@
-"""How something is mixed with what lies below it."""
+"""Blend modes and their arithmetic."""
 
 from __future__ import annotations
 
@@ -15,5 +15,5 @@ BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 
 def blend_words(blend: str) -> str:
-    """What a mode is called where people read: ``colour dodge``."""
+    """Return what a mode is called where people read: ``colour dodge``."""
     return blend.replace("color", "colour").replace("-", " ")

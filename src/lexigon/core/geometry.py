@@ -32,13 +32,13 @@ class Rect:
         return Rect(self.x + dx, self.y + dy, self.width, self.height)
 
     def overlaps(self, other: Rect, slack: float = 0.0) -> bool:
-        """Whether the two share an area that is wider and higher than ``slack``."""
+        """Return whether the two share an area that is wider and higher than ``slack``."""
         across = min(self.right, other.right) - max(self.x, other.x)
         down = min(self.foot, other.foot) - max(self.y, other.y)
         return across > slack and down > slack
 
     def within(self, other: Rect, slack: float = 0.0) -> bool:
-        """Whether it reaches nowhere further beyond the other than ``slack``."""
+        """Return whether it reaches nowhere further beyond the other than ``slack``."""
         return (
             self.x >= other.x - slack
             and self.y >= other.y - slack
@@ -151,7 +151,7 @@ def mapped_about(rect: Rect, rotation: float, skew: float = 0.0, mirrored: bool 
 
 
 def _edges_in(polygon: Polygon, y0: float, y1: float) -> list[Interval]:
-    """Where the polygon's edges run within the band, projected on x."""
+    """Return where the polygon's edges run within the band, projected on x."""
     found = []
     x2, y2 = polygon[-1]
     for x3, y3 in polygon:
@@ -192,7 +192,7 @@ def joined(intervals: Iterable[Interval]) -> list[Interval]:
 
 
 def without(spans: Iterable[Interval], taken: Iterable[Interval]) -> list[Interval]:
-    """What is left of ``spans`` when ``taken`` is cut out."""
+    """Return what is left of ``spans`` when ``taken`` is cut out."""
     left = list(spans)
     for a, b in taken:
         left = [piece for x0, x1 in left for piece in ((x0, min(x1, a)), (max(x0, b), x1)) if piece[1] > piece[0]]

@@ -37,7 +37,7 @@ _TOKEN = re.compile(
 
 
 class LengthError(LexigonError):
-    """What was typed is not a length."""
+    """The typed text is not a length."""
 
 
 def parse(text: str, unit: str = "pt", *, minimum: float | None = None, maximum: float | None = None) -> float:
@@ -67,7 +67,7 @@ OPERATORS = "+*/×÷"
 
 
 def change(text: str, unit: str = "pt") -> tuple[float, float]:
-    """How many times what a length was, and how many points more, ``text`` says: ``+2mm``, ``*0.5``, ``/3 + 1mm``; a plain length
+    """Return how many times what a length was, and how many points more, ``text`` says: ``+2mm``, ``*0.5``, ``/3 + 1mm``; a plain length
     is none of what was, and all of itself.
 
     Raises LengthError with a message in plain words.

@@ -1,4 +1,4 @@
-"""How a document in angle brackets begins, read in one pass: what stands before its first element can be of any length."""
+"""The head of an XML or HTML document, read in one pass: what precedes its first element can be of any length."""
 
 from __future__ import annotations
 

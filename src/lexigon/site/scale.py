@@ -1,4 +1,4 @@
-"""Where a large installation keeps its rows, its queue and its files, told by addresses in the environment.
+"""Storage of a large installation: its rows, its queue and its files, given by addresses in the environment.
 
 Without any of them everything is embedded: SQLite, a queue in the database, files in the data folder.
 """
@@ -53,7 +53,7 @@ def queue(address: str) -> tuple[dict[str, Any], dict[str, Any]]:
 
 
 def files(address: str, data: Path) -> dict[str, Any]:
-    """Where files are kept: a bucket at an S3-compatible address, or the data folder."""
+    """Return where files are kept: a bucket at an S3-compatible address, or the data folder."""
     if not address:
         return {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": data}}
     found = urlsplit(address)

@@ -18,13 +18,13 @@ LIMITS = {
 
 
 def address_of(request: HttpRequest) -> str:
-    """Where a request comes from; behind a proxy what the nearest one says."""
+    """Return where a request comes from; behind a proxy what the nearest one says."""
     through = request.headers.get("X-Forwarded-For", "") if settings.CSRF_TRUSTED_ORIGINS else ""
     return (through.rpartition(",")[2].strip() or str(request.META.get("REMOTE_ADDR", "")))[:64]
 
 
 def too_many(request: HttpRequest, kind: str) -> bool:
-    """Whether the request's address has used up its attempts of this kind for now."""
+    """Return whether the request's address has used up its attempts of this kind for now."""
     most, period = LIMITS[kind]
     since = timezone.now() - period
     return Attempt.objects.filter(kind=kind, address=address_of(request), at__gte=since).count() >= most

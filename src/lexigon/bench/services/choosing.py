@@ -1,4 +1,4 @@
-"""Which objects are like another one."""
+"""Selection of objects that resemble another one in kind, fill, stroke, style or layer."""
 
 from __future__ import annotations
 

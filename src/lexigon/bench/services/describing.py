@@ -52,7 +52,7 @@ def families_of(job: Job) -> list[str]:
 
 
 def sections_of(live: OpenJob, face: TypeSetting, setting: Setting) -> dict[str, str]:
-    """What is other than plain, in the spec line's words, by section."""
+    """Return what is other than plain, in the spec line's words, by section."""
     names = names_of(live.job)
     found = {key: ", ".join(parts) for key, parts in sections(setting, names).items()}
     return found | {key: ", ".join(parts) for key, parts in character_sections(face, names).items()}
@@ -71,7 +71,7 @@ def features_offered(live: OpenJob, face: TypeSetting) -> list[dict[str, object]
 
 
 def local_words(job: Job, cascade: Cascade, p: Paragraph, show: Callable[[Paragraph], Paragraph]) -> str:
-    """What is set by hand in a paragraph, in the spec line's words; ``show`` says how its text is set."""
+    """Return what is set by hand in a paragraph, in the spec line's words; ``show`` says how its text is set."""
     bare = replace(p, type=None, para=None)
     own, style = (_phrases(cascade, show(paragraph), job) for paragraph in (p, bare))
     return ", ".join(part for part in own if part not in set(style))
@@ -85,7 +85,7 @@ def _phrases(cascade: Cascade, p: Paragraph, job: Job) -> list[str]:
 
 
 def fallbacks(live: OpenJob, paragraphs: Iterable[Paragraph]) -> str:
-    """Which characters their font does not have, and what sets them instead; "" where all are there."""
+    """Return which characters their font does not have, and what sets them instead; "" where all are there."""
     composition = live.desk.composition
     found: dict[str, set[str]] = {}
     for p in paragraphs:

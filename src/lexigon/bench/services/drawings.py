@@ -44,7 +44,7 @@ NEAR = 0.015
 def drawing_from(
     live: OpenJob, svg: str, page: str, at: tuple[float, float] | None, layer: str | None
 ) -> tuple[AddDrawing, str]:
-    """What puts an SVG on a page, and what of it is left out, in words."""
+    """Return what puts an SVG on a page, and what of it is left out, in words."""
     drawing = read_svg(svg, outlined)
     if len(drawing.shapes) > MOST_SHAPES:
         raise LexigonError(f"This drawing has more than {MOST_SHAPES:,} shapes. Place it as a picture.")
@@ -60,7 +60,7 @@ def tracing_of(live: OpenJob, page: str, key: str, colours: int, detail: Detail)
 
 
 def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePicture, str]:
-    """What puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words. Raises LexigonError."""
+    """Return what puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words. Raises LexigonError."""
     place, frame, file, path = _shown(live, page, key)
     if not file.vector:
         raise LexigonError("This picture consists of pixels. Trace it to convert it to shapes.")
@@ -83,7 +83,7 @@ def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePict
 
 
 def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
-    """Where an object stands, the object, its picture, and where that is kept. Raises LexigonError."""
+    """Return where an object stands, the object, its picture, and where that is kept. Raises LexigonError."""
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     if frame is None or frame.picture is None:
@@ -96,7 +96,7 @@ def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureF
 
 
 def traced_in_inks(live: OpenJob, made: Traced, page: str, key: str, keep: bool) -> TracePicture:
-    """What puts them there, in the job's inks."""
+    """Return what puts them there, in the job's inks."""
     inks = _Inks(live.job)
     return TracePicture(page, key, _shapes(made.drawing, inks, 6), tuple(inks.new), keep)
 
@@ -126,7 +126,7 @@ def _shapes(drawing: Drawing, inks: _Inks, digits: int) -> tuple[DrawnShape, ...
 
 
 def _way(shape: Shape) -> tuple[float, ...] | None:
-    """Where a gradient goes that fills a shape, in parts of the shape's box."""
+    """Return where a gradient goes that fills a shape, in parts of the shape's box."""
     box = bounds(shape.steps)
     if shape.way is None or not isinstance(shape.fill, Blend) or box is None or min(box.width, box.height) < 0.01:
         return None

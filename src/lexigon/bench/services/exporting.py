@@ -15,7 +15,7 @@ from lexigon.core.picture.looks import read
 
 
 def drawn(live: OpenJob, objects: Sequence[Chosen]) -> str:
-    """What is chosen of one page as an SVG by itself, its pictures as the screen has them within it; "" where nothing is painted."""
+    """Return what is chosen of one page as an SVG by itself, its pictures as the screen has them within it; "" where nothing is painted."""
     display, page = Display(live.desk.composition), objects[0].page
     if half := master_half(page):
         art = display.master(*half)

@@ -22,7 +22,7 @@ from lexigon.core.job.package import files_used
 
 
 def _place(name: str) -> str:
-    """Where a file stands in the storage. Raises ValueError for what is not the name of one."""
+    """Return where a file stands in the storage. Raises ValueError for what is not the name of one."""
     if not is_file(name):
         raise ValueError("This is not a file name.")
     return f"files/{name[:2]}/{name}"
@@ -45,7 +45,7 @@ def stored(content: bytes | Path) -> str:
 
 
 def path_among(names: Collection[str]) -> Callable[[str], Path | None]:
-    """Where those files stand on this machine's disk, and no others: for a job that is about to be created with them."""
+    """Return where those files stand on this machine's disk, and no others: for a job that is about to be created with them."""
     return lambda name: store.local(_place(name)) if name in names else None
 
 
@@ -81,7 +81,7 @@ class Files:
             self.add(set(seen.values_list("name", flat=True)))
 
     def has(self, name: str) -> bool:
-        """Whether the job has a file."""
+        """Return whether the job has a file."""
         return is_file(name) and JobFile.objects.filter(job=self.job, name=name).exists()
 
     def read(self, name: str) -> bytes | None:
@@ -98,5 +98,5 @@ class Files:
         return {name: data for name in files_used(job) if (data := self.read(name)) is not None}
 
     def missing(self, names: Iterable[str]) -> set[str]:
-        """Which of the files the job does not have."""
+        """Return which of the files the job does not have."""
         return {name for name in names if not self.has(name)}

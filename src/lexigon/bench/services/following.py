@@ -1,4 +1,5 @@
-"""What a job takes over from others: a cover the page count of its inside, a part of a publication its number.
+"""Updates that a job takes from others: a cover the page count of its inside, a part of a publication its first page
+number.
 
 Nothing is written while a job is only looked at. A page that shows a job with something ``due`` asks for ``follow``.
 """
@@ -12,7 +13,7 @@ from lexigon.bench.services.jobs import OpenJob
 
 
 def is_due(live: OpenJob, user: Any) -> bool:
-    """Whether a job is behind those that it depends on, or its pages behind its texts, and ``user`` may edit it."""
+    """Return whether a job is behind those that it depends on, or its pages behind its texts, and ``user`` may edit it."""
     return live.editable_by(user) and bool(not live.fits or ties.due(live, user) or publications.number_due(live))
 
 

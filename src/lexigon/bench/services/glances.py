@@ -1,4 +1,4 @@
-"""What the shelf shows of a job: how many pages it has, and the miniature of its first page."""
+"""The summary of a job on the shelf: its page count and the miniature of its first page."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ _lock = Lock()
 
 
 def saved(job: Job) -> Glance | None:
-    """What was saved with the job, if the job has not changed since."""
+    """Return what was saved with the job, if the job has not changed since."""
     found = job.glance or {}
     return Glance(**found) if found.get("revision") == job.revision else None
 
@@ -51,7 +51,7 @@ def of(job: Job) -> Glance:
 
 
 def is_saved(live: OpenJob) -> bool:
-    """Whether the glance that is saved with a job is of its present revision."""
+    """Return whether the glance that is saved with a job is of its present revision."""
     found = Job.objects.values_list("glance", flat=True).get(pk=live.key)
     return bool(found) and found["revision"] == live.revision
 

@@ -71,7 +71,7 @@ def way(swatch: Swatch, palette: Palette) -> list[tuple[float, str]]:
 
 
 def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
-    """What it is mixed of."""
+    """Return what it is mixed of."""
     if swatch.space == "registration":
         return "on every plate"
     if swatch.base is not None and swatch.kind.played:
@@ -85,7 +85,7 @@ def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
 
 
 def mixed(live: OpenJob, asked: PutSwatch, proof: Profile | None = None) -> dict[str, Any]:
-    """What a swatch would look like, without making it: on the screen, and printed where that is another colour; on the paper of a soft
+    """Return what a swatch would look like, without making it: on the screen, and printed where that is another colour; on the paper of a soft
     ``proof``, or on coated paper."""
     (edit,) = asked.expand(live.job)
     swatch: Swatch = read(TABLES["swatches"].type, edit.value)  # type: ignore[union-attr]
@@ -137,7 +137,7 @@ def counterpart(live: OpenJob, key: str, tone: Literal["light", "dark"]) -> dict
 
 
 def laid(live: OpenJob, page: str, key: str) -> dict[str, Any]:
-    """Where the gradient that fills an object begins and ends, in points of its page before the object is turned, and its colours. ``page``
+    """Return where the gradient that fills an object begins and ends, in points of its page before the object is turned, and its colours. ``page``
     is what edits call a page or a master's half. Raises LexigonError where no gradient fills it."""
     place = place_of(live.job, page)
     frame = next((one for one in place.frames if one.id == key), None)

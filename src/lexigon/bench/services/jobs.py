@@ -92,7 +92,7 @@ class OpenJob:
         return self.desk.job
 
     def editable_by(self, user: Any) -> bool:
-        """Whether somebody may change the job. None is the application itself."""
+        """Return whether somebody may change the job. None is the application itself."""
         return (
             user is None or user.pk == self.owner or models.Job.objects.editable_by(user).filter(pk=self.key).exists()
         )
@@ -205,7 +205,7 @@ class OpenJob:
         return result
 
     def done_before(self, token: str) -> bool:
-        """Whether a request of this name was carried out already (its answer was lost on the way)."""
+        """Return whether a request of this name was carried out already (its answer was lost on the way)."""
         return bool(token) and models.Edit.objects.filter(job=self.key, token=token).exists()
 
     def change_named(self, token: str) -> Change | None:
@@ -353,7 +353,7 @@ class OpenJob:
         return self.shifts
 
     def moves(self, change: Change, painted: bool) -> list[list[Any]]:
-        """How the client is to move its places after a change: past what others did since its base, and past the change itself where
+        """Return how the client is to move its places after a change: past what others did since its base, and past the change itself where
         it has not ``painted`` that. Each is [story, paragraph, at, removed, inserted, to, by]; see ``Shift``."""
         own = [] if painted else shifts_of(change.edits, change.inverse)
         return plain_shifts([*self.shifts, *own])
@@ -378,7 +378,7 @@ def plain_shifts(shifts: list[Shift]) -> list[list[Any]]:
 
 
 def _where(desk: Desk, change: Change) -> str:
-    """Where a change shows, in the words of the history list."""
+    """Return where a change shows, in the words of the history list."""
     job, pages, masters = desk.job, set[int](), dict[str, None]()
     for edit in change.edits[:MOST_TOLD]:
         if isinstance(edit, SpliceParagraphs) and edit.insert:

@@ -73,13 +73,13 @@ def rows(live: OpenJob, found: list[Found]) -> list[dict[str, Any]]:
 
 
 def now(live: OpenJob, key: str) -> tuple[Gathered, ...]:
-    """What a listing gathers at present; nothing for one that is not there."""
+    """Return what a listing gathers at present; nothing for one that is not there."""
     listing = live.job.listings.get(key)
     return tuple(one.entry for one in gathered(live.desk.composition, listing)) if listing else ()
 
 
 def insertion(live: OpenJob, asked: ListingPlaced) -> list[Intent]:
-    """What inserts a listing where it is wanted; one that the job does not have yet is added to it first."""
+    """Return what inserts a listing where it is wanted; one that the job does not have yet is added to it first."""
     known = live.job.listings.get(asked.listing)
     fresh = asked.ready if known is None and asked.ready is not None and asked.ready.id == asked.listing else None
     listing = known or fresh
@@ -93,7 +93,7 @@ def insertion(live: OpenJob, asked: ListingPlaced) -> list[Intent]:
 
 
 def chosen_from(live: OpenJob) -> dict[str, Any]:
-    """What a listing can be made of: styles, sections, ready-made listings."""
+    """Return what a listing can be made of: styles, sections, ready-made listings."""
     job = live.job
     offered = ready(job)
     return {
@@ -125,7 +125,7 @@ def chosen_from(live: OpenJob) -> dict[str, Any]:
 
 
 def term_intent(live: OpenJob, asked: TermSaid) -> PutTerm | RemoveTerm | MarkTerms:
-    """What is to be done to a term, or for a list of them. Raises LexigonError for words that are no term."""
+    """Return what is to be done to a term, or for a list of them. Raises LexigonError for words that are no term."""
     if asked.words.strip():
         return MarkTerms(asked.words)
     if asked.gone:

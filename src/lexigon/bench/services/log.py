@@ -54,7 +54,7 @@ def meant(key: str, job: Job, state: str, order: str, user: Any) -> list[models.
 
 
 def _fit(job: Job, edits: list[Primitive]) -> bool:
-    """Whether edits leave a whole job though later ones stand: what somebody made may be what others built on. Tried, and taken
+    """Return whether edits leave a whole job though later ones stand: what somebody made may be what others built on. Tried, and taken
     back, before anything is composed."""
     try:
         inverse = apply_all(job, edits)
@@ -85,7 +85,7 @@ def _own(key: str, state: str, order: str, user: Any) -> list[models.Edit]:
 
 
 def _last(key: str, state: str, order: str) -> models.Edit | None:
-    """What it did is read when it is asked for: its label is, after every change."""
+    """A change whose edits are read when they are asked for; its label is known after every change."""
     return _changes(key, state).defer("edits", "inverse").order_by(order).first()
 
 

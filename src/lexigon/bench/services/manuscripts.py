@@ -263,7 +263,7 @@ def keeping(job: str) -> Keep:
 
 
 def told_of_paste(counts: Mapping[str, int]) -> list[str]:
-    """What of a paste is not as one would expect."""
+    """Return what of a paste is not as one would expect."""
     return remarks({key: counts.get(key, 0) for key in ("missing", "notes in notes", "left out")})
 
 
@@ -273,7 +273,7 @@ def _begun(text: str) -> str:
 
 
 def targets(job: ModelJob) -> list[dict[str, str]]:
-    """What a style of a manuscript can become."""
+    """Return what a style of a manuscript can become."""
     usual = {style.id: style.name for style in book_styles()}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     made = [
@@ -289,7 +289,7 @@ def targets(job: ModelJob) -> list[dict[str, str]]:
 
 
 def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
-    """What was recognised in a manuscript."""
+    """Return what was recognised in a manuscript."""
     job = live.job
     survey = surveyed(read, job, live.desk.composition.library)
     odd = {one.number: one.why for one in survey.odd}

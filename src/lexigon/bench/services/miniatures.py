@@ -34,7 +34,7 @@ _NAMES: WeakKeyDictionary[Composition, dict[str, tuple[str, str]]] = WeakKeyDict
 
 
 def _whole_mark(composition: Composition) -> int:
-    """What all pages may show: styles, masters, inks, the job's own values."""
+    """Return what all pages may show: styles, masters, inks, the job's own values."""
     job = composition.job
     tables = (name for name, table in TABLES.items() if table.reach != "nothing" and name not in ("stories", "inlays"))
     elsewhere = [
@@ -60,7 +60,7 @@ def signatures(composition: Composition) -> list[str]:
 
 
 def _page_mark(composition: Composition, index: int, mark: int) -> int:
-    """What one page shows beside that: its objects, its texts line by line, notes and frames in lines."""
+    """Return what one page shows beside that: its objects, its texts line by line, notes and frames in lines."""
     job, page = composition.job, composition.job.pages[index]
     own = (
         mark, index, page.master, plain(page.objects), composition.running.title(Anchor("heading"), index),

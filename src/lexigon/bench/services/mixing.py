@@ -19,7 +19,7 @@ from lexigon.core.press.proofing import region_image
 
 
 def region_addresses(key: str, page: str, proof: Profile | None) -> RegionAddress:
-    """Where the board has the regions of a page (or half of a master page, by what edits call it)."""
+    """Return where the board has the regions of a page (or half of a master page, by what edits call it)."""
 
     def address(region: Region) -> str:
         return reverse("board-region", args=[key, page, region.key]) + (f"?proof={proof.id}" if proof else "")

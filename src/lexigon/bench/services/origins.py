@@ -1,4 +1,4 @@
-"""What a job's copy was when it came in or went out, by the marks of its paragraphs."""
+"""Records of a job's text as it was imported or exported, by fingerprints of its paragraphs."""
 
 from __future__ import annotations
 

@@ -58,7 +58,7 @@ def stop_of(job: Job, user: Any) -> None:
 
 
 def moment(job: Job, revision: int) -> datetime:
-    """When a revision was made: the date a file of it bears, so that making it again gives the same file."""
+    """Return when a revision was made: the date a file of it bears, so that making it again gives the same file."""
     edit = Edit.objects.filter(job=job.pk, revision=revision).first()
     return edit.at if edit else job.created
 
@@ -85,7 +85,7 @@ work.KINDS[PublicationOutput] = lambda pk: str(make_publication.enqueue(pk).id)
 
 @dataclass(slots=True, frozen=True)
 class Pressing:
-    """What goes into a file: the pages of jobs, what it is called, and the date it bears."""
+    """The contents of an output: the pages of jobs, its title, and its date."""
 
     parts: list[Part]
     name: str
@@ -179,7 +179,7 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
 
 
 def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
-    """Where the most ink is (``job_ink``), by the pages of a job; in a file of several, by the pages of the file."""
+    """Return where the most ink is (``job_ink``), by the pages of a job; in a file of several, by the pages of the file."""
     found: dict[str, Any] = {}
     behind = 0
     for part in parts:
@@ -197,7 +197,7 @@ def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
 
 
 def _numbers(parts: Sequence[Part]) -> Iterable[int]:
-    """What the pages of a file are numbered as files: as they stand in their job, those of several through."""
+    """Return what the pages of a file are numbered as files: as they stand in their job, those of several through."""
     if len(parts) == 1:
         return (index + 1 for index in parts[0].pages)
     return range(1, sum(len(part.pages) + part.blank for part in parts) + 1)

@@ -110,7 +110,7 @@ def keep_one(name: str, data: bytes, job: str) -> PictureFile:
 
 
 def _screen_place(file: str, size: int) -> str:
-    """Where a picture is stored as the screen shows it."""
+    """Return where a picture is stored as the screen shows it."""
     return f"pictures/{file[:2]}/{file}-{size}.webp"
 
 
@@ -119,7 +119,7 @@ def _clean(name: str) -> str:
 
 
 def found_again(live: OpenJob, made: Iterable[PictureFile]) -> bool:
-    """Whether files that the job missed are here now, by what they are."""
+    """Return whether files that the job missed are here now, by what they are."""
     missing = {one.file for one in live.job.pictures.values() if not live.desk.composition.saw_file(one.file)}
     return any(one.file in missing for one in made)
 
@@ -163,7 +163,7 @@ def _looking(path: Path, most: int, look: Look, proof: Profile | None) -> bytes:
 
 
 def addresses(key: str, proof: Profile | None = None) -> Address:
-    """Where the board has the pictures of a job."""
+    """Return where the board has the pictures of a job."""
 
     def address(file: str, look: str) -> str:
         asked = {"look": look, "proof": proof.id if proof else ""}
@@ -204,7 +204,7 @@ def framing(live: OpenJob, page: str, key: str) -> dict[str, Any]:
 
 
 def _told(job: Job, file: PictureFile) -> str:
-    """How large a picture is by itself, in one line."""
+    """Return how large a picture is by itself, in one line."""
     if not file.vector:
         return f"{file.width:,} × {file.height:,} pixels, {SPACES[file.space]}"
     size = lengths.size(*file.size, job.brief.unit)
@@ -230,7 +230,7 @@ def of_page(name: str, job: str, page: int, key: str, title: str) -> PictureFile
 
 
 def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
-    """How a picture stands in its frame, for the slip."""
+    """Return how a picture stands in its frame, for the slip."""
     if frame.picture is None or frame.picture.picture not in job.pictures:
         return None
     file = job.pictures[frame.picture.picture]

@@ -1,4 +1,4 @@
-"""Who else looks at a job: heard of every few seconds from each window that shows it, forgotten when it is silent."""
+"""Presence of people in a job: each window reports every few seconds and is forgotten when it falls silent."""
 
 from __future__ import annotations
 

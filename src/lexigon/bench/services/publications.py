@@ -185,7 +185,7 @@ def leading(publication: Publication, parts: Sequence[tuple[Job, Counted]]) -> J
 
 
 def compared(publication: Publication) -> dict[str, list[Difference]]:
-    """What each job has otherwise than the one that leads, by the job's key."""
+    """Return what each job has otherwise than the one that leads, by the job's key."""
     parts = parts_of(publication)
     lead = leading(publication, parts)
     if lead is None:
@@ -195,7 +195,7 @@ def compared(publication: Publication) -> dict[str, list[Difference]]:
 
 
 def to_look_at(publication: Publication) -> dict[str, int]:
-    """How much there is to look at in each job before a file is made."""
+    """Return how much there is to look at in each job before a file is made."""
     found = {}
     for job, _ in parts_of(publication):
         with opened(job.pk) as live:
@@ -286,7 +286,7 @@ def start(publication: Publication, name: str, user: Any) -> PublicationOutput:
 
 
 def pressing(output: PublicationOutput) -> outputs.Pressing:
-    """What goes into the file of a publication."""
+    """Return what goes into the file of a publication."""
     on = outputs.day_of(output)
     jobs = {job.pk: job for job in Job.objects.filter(pk__in=[key for key, _, _ in output.parts])}
     if len(jobs) < len(output.parts):

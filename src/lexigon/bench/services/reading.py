@@ -1,4 +1,5 @@
-"""Whether the current request only reads. Such a request writes nothing, so a full disk or a busy database cannot delay it."""
+"""A flag for requests that only read. Such a request writes nothing, so a full disk or a busy database cannot delay
+it."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ _reading = ContextVar("reading", default=False)
 
 
 def is_reading() -> bool:
-    """Whether what runs now belongs to a request that only reads."""
+    """Return whether what runs now belongs to a request that only reads."""
     return _reading.get()
 
 

@@ -78,7 +78,7 @@ def clock(moment: datetime, region: str) -> str:
 
 
 def preference(user: Any) -> Preference:
-    """What somebody has set, or the usual; asked for once for a user object."""
+    """Return what somebody has set, or the usual; asked for once for a user object."""
     if not getattr(user, "is_authenticated", False):
         return Preference(region=USUAL)
     if not hasattr(user, "_preference"):

@@ -269,7 +269,7 @@ def _write_changes(key: str, story: model.Story, edits: Sequence[Primitive]) -> 
 
 
 def _untouched(splices: Sequence[SpliceParagraphs] | Sequence[SplicePages], count: int) -> tuple[int, int]:
-    """How many items at the head and at the tail of a list, ``count`` long in the end, no splice has touched."""
+    """Return how many items at the head and at the tail of a list, ``count`` long in the end, no splice has touched."""
     length = count - sum(len(splice.insert) - splice.remove for splice in splices)
     head = tail = length
     for splice in splices:

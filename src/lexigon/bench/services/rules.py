@@ -30,7 +30,7 @@ def listed(live: OpenJob) -> list[dict[str, Any]]:
 
 
 def _found(live: OpenJob, rule: Marking) -> Iterator[tuple[str, Paragraph, int, int]]:
-    """Where a rule acts; of first lines as the text is set now."""
+    """Return where a rule acts; of first lines as the text is set now."""
     if rule.unit != "lines" or rule.stretch != "first":
         yield from stretches(rule, live.job, strict=True)
         return
@@ -59,7 +59,7 @@ def _counted(live: OpenJob, rule: Marking) -> dict[str, Any]:
 
 
 def look(live: OpenJob, line: str) -> dict[str, Any]:
-    """What a rule would find, before there is one. Raises MarkingError for what is none."""
+    """Return what a rule would find, before there is one. Raises MarkingError for what is none."""
     rule = read_rule(line, live.job, "r")
     found = list(islice(_found(live, rule), MOST_COUNTED))
     composition = live.desk.composition

@@ -32,7 +32,7 @@ def find(live: OpenJob, story_id: str, words: str, case: bool, whole: bool, patt
 
 
 def look(key: str, asked: Looked, user: Any) -> dict[str, Any]:
-    """What is found, with what it would become; of all jobs how often in each. One job is opened at a time."""
+    """Return what is found, with what it would become; of all jobs how often in each. One job is opened at a time."""
     query, exchange = asked.query, asked.exchange
     with opened(key) as live:
         if query.nothing:
@@ -77,7 +77,7 @@ def _tail(text: str) -> str:
 
 
 def _told(live: OpenJob, hit: Hit) -> str:
-    """Where it stands, in words."""
+    """Return where it stands, in words."""
     job, where = live.job, hit.where
     if where.kind == "copy":
         return f"standing copy “{job.copies[where.key].name}”"

@@ -15,7 +15,7 @@ MOST_PEOPLE = 100
 
 
 def role_in(job: Job, user: Any) -> Role:
-    """What ``user``, who sees the job, may do with it. The one it belongs to may do everything."""
+    """Return what ``user``, who sees the job, may do with it. The one it belongs to may do everything."""
     if job.owner_id == user.pk:
         return Role.OWN
     # Read from what is prefetched, where it is.

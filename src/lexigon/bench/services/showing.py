@@ -1,4 +1,4 @@
-"""Where the board should look after a change: the caret, the page, and what was touched."""
+"""The view to show after a change: caret, page, and the objects touched."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ MOST_TOUCHED = 500
 def caret_after(
     live: OpenJob, intent: TypedIntent | PlaceListing | InsertListing, change: Change, behind: int
 ) -> dict[str, Any] | None:
-    """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
+    """Return where the caret stands after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
     end of its words."""
     if isinstance(intent, AddNote):
         note = next(edit.key for edit in change.edits if isinstance(edit, PutEntry) and edit.table == "stories")
@@ -68,7 +68,7 @@ def caret_again(live: OpenJob, intent: Any, change: Change) -> dict[str, Any] | 
 
 
 def caret_at_change(live: OpenJob, change: Change) -> dict[str, Any] | None:
-    """Where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
+    """Return where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
     for edit, inverse in zip(reversed(change.edits), change.inverse, strict=True):
         if not (isinstance(edit, SpliceParagraphs) and isinstance(inverse, SpliceParagraphs) and edit.insert):
             continue
@@ -98,7 +98,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
 
 
 def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
-    """What edits put in place, as far as it is still there: the first page of it, frames and paragraphs by story."""
+    """Return what edits put in place, as far as it is still there: the first page of it, frames and paragraphs by story."""
     job, composition = live.job, live.desk.composition
     frames, paragraphs, pages = list[str](), dict[str, list[str]](), set[int]()
     for edit in edits:
@@ -122,7 +122,7 @@ def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
 
 
 def text_behind(job: Job, intent: TypedIntent) -> int:
-    """How many characters of its paragraph stand behind the end of what an intent replaces."""
+    """Return how many characters of its paragraph stand behind the end of what an intent replaces."""
     story, places = locate(job, intent.story, intent.start, intent.end)
     index, offset = max(places)
     return len(story.paragraphs[index].text) - offset

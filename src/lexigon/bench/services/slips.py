@@ -168,7 +168,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
 def _text_slip(
     live: OpenJob, story_id: str, begin: int, start: int, finish: int, end: int, typing: bool
 ) -> dict[str, Any]:  # fmt: skip
-    """Where nobody types, in a frame as a whole, the paragraph's own setting counts, not that of its first words."""
+    """Return where nobody types, in a frame as a whole, the paragraph's own setting counts, not that of its first words."""
     job, cascade = live.job, live.desk.composition.cascade
     story = text_of(job, story_id)
     assert story is not None
@@ -213,13 +213,13 @@ def _text_slip(
 
 
 def _settable(code: Code) -> dict[str, bool]:
-    """What can be set of a code of its kind."""
+    """Return what can be set of a code of its kind."""
     kind = code.symbology
     return {"levels": bool(kind.most_by_level), "addons": kind.addon, "bars": not kind.message}
 
 
 def _said(code: Code, rect: Rect) -> dict[str, Any]:
-    """What a code says, and in which parts; and how large its modules are."""
+    """Return what a code says, and in which parts; and how large its modules are."""
     message = read(code.text) if code.symbology.message else None
     return {
         "form": code.form,
@@ -242,7 +242,7 @@ def _module_told(code: Code, rect: Rect) -> str:
 
 
 def _stands(job: Job, key: str) -> str:
-    """Where a frame that is tied to a text stands: "" in its line."""
+    """Return where a frame that is tied to a text stands: "" in its line."""
     if key not in job.inlays:
         return ""
     paragraphs = (p for story in job.stories.values() for p in story.paragraphs)
@@ -259,7 +259,7 @@ def _code_told(code: Code) -> str:
 
 
 def _cited(live: OpenJob, story: Story) -> Cited | None:
-    """How a note is cited; None for other texts."""
+    """Return how a note is cited; None for other texts."""
     if story.kind != "note":
         return None
     counted = (live.desk.composition.notes.numbers(key) for key in live.job.stories)
@@ -267,7 +267,7 @@ def _cited(live: OpenJob, story: Story) -> Cited | None:
 
 
 def _heading(live: OpenJob, story: Story) -> str:
-    """What words are, where no frame says it: a note by its number, or by its kind; a cell by its row and place."""
+    """Return what words are, where no frame says it: a note by its number, or by its kind; a cell by its row and place."""
     if (cell := cell_of(story.id)) is not None:
         return f"Cell {cell[2] + 1} of row {cell[1] + 1}"
     cited = _cited(live, story)
@@ -295,7 +295,7 @@ def _outline_word(frame: Object) -> str:
 
 
 def _merit(live: OpenJob, story_id: str, index: int) -> str:
-    """How many lines and hyphens a paragraph has, in words; "" where its story stands nowhere."""
+    """Return how many lines and hyphens a paragraph has, in words; "" where its story stands nowhere."""
     flow = live.desk.composition.flows.get(story_id)
     if flow is None or index >= len(flow):
         return ""
@@ -320,7 +320,7 @@ def _fitted(flow: StoryFlow | None) -> str:
 
 
 def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Object) -> str:
-    """How much text has no room, at the frame where that shows."""
+    """Return how much text has no room, at the frame where that shows."""
     if flow is None or not flow.overset or not flow.filled:
         return ""
     slot = flow.filled[-1].columns[-1].slot

@@ -42,7 +42,7 @@ def read_line(live: OpenJob, asked: SpecLine) -> tuple[Understood, dict[str, Any
 
 
 def _has_words(job: Job, asked: SpecLine) -> bool:
-    """Whether text is selected, in frames or in cells."""
+    """Return whether text is selected, in frames or in cells."""
     texts = (words for words in asked.words() if words.start is not None)
     return asked.cells is not None or any(text_of(job, words.story) is not None for words in texts)
 
@@ -68,7 +68,7 @@ def shown_line(live: OpenJob, asked: SpecLine) -> dict[str, Any]:
 
 
 def intents_of(live: OpenJob, understood: Understood, asked: SpecLine) -> list[Intent]:
-    """What a spec line does to what the client has selected: a text, frames, or both."""
+    """Return what a spec line does to what the client has selected: a text, frames, or both."""
     job, made = live.job, list[Intent]()
     for words in asked.words():
         if words.start is not None and text_of(job, words.story) is not None:
@@ -92,7 +92,7 @@ def _cells_of(job: Job, cells: Cells | None) -> Iterator[tuple[str, Set]]:
 
 
 def _to_cells(live: OpenJob, understood: Understood, cells: Cells | None) -> list[Intent]:
-    """What a spec line does to chosen cells: one change of them all where it does the same to each."""
+    """Return what a spec line does to chosen cells: one change of them all where it does the same to each."""
     if cells is None:
         return []
     cascade = live.desk.composition.cascade
@@ -107,5 +107,5 @@ def _to_cells(live: OpenJob, understood: Understood, cells: Cells | None) -> lis
 
 
 def _without_place(intent: Intent) -> tuple[Any, ...] | None:
-    """What is set of paragraphs, whichever they are; None for an intent of another kind."""
+    """Return what is set of paragraphs, whichever they are; None for an intent of another kind."""
     return (intent.style, intent.para, intent.type, intent.clear) if isinstance(intent, SetParagraphs) else None

@@ -31,7 +31,7 @@ LANGUAGE = re.compile(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}")
 
 
 def dictionaries(owner: Any) -> Dictionaries:
-    """What ships, with what somebody has brought. Its files are laid out where they can be read from."""
+    """Return what ships, with what somebody has brought. Its files are laid out where they can be read from."""
     own: dict[str, Path] = {}
     for row in OwnDictionary.objects.filter(owner=owner):
         mark = hashlib.sha256(bytes(row.aff) + b"\0" + bytes(row.dic)).hexdigest()[:32]
@@ -50,7 +50,7 @@ def speller(live: OpenJob, user: Any) -> Speller:
 
 
 def look(live: OpenJob, user: Any) -> dict[str, Any]:
-    """What is told of a job."""
+    """Return what is told of a job."""
     report = checked(speller(live, user))
     return {
         "words": report.words, "count": len(report.unknown), "unchecked": sorted(report.unchecked.items(), key=lambda one: -one[1]), "revision": live.revision,
@@ -88,7 +88,7 @@ def _text(live: OpenJob, at: Place) -> str:
 
 
 def suggested(live: OpenJob, user: Any, word: str, language: str) -> list[str]:
-    """What may have been meant by a word, in the marks of the text."""
+    """Return what may have been meant by a word, in the marks of the text."""
     book = dictionaries(user).of(language)
     return [one.replace("'", "’") for one in book.suggested(plain(word))] if book and len(word) <= 80 else []
 

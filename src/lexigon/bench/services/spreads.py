@@ -1,4 +1,4 @@
-"""What the board is sent of a job: painted pages with their lines, the lists to choose from, where it stands."""
+"""The state of a job as the board receives it: painted pages with their lines, lists of choices, and revision."""
 
 from __future__ import annotations
 
@@ -148,14 +148,14 @@ def _guide(job: Job, guide: Guide, own: bool) -> dict[str, Any]:
 
 
 def state(live: OpenJob, user: Any = None) -> dict[str, Any]:
-    """What changes with every edit, apart from the pages: revision, page count, what undo would undo for somebody."""
+    """Return what changes with every edit, apart from the pages: revision, page count, what undo would undo for somebody."""
     back, forward = live.history(user) if live.editable_by(user) else ("", "")
     settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
     return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 
 
 def sheet(job: Job) -> dict[str, Any]:
-    """What all pages of the board share: unit, facing, bleed, baseline grid. Points."""
+    """Return what all pages of the board share: unit, facing, bleed, baseline grid. Points."""
     b = job.brief
     return {
         "width": b.width, "height": b.height, "unit": b.unit, "size": lengths.size(b.width, b.height, b.unit), "facing": b.facing, "folded": b.form is not None,
@@ -176,7 +176,7 @@ def note_kinds(live: OpenJob) -> list[dict[str, Any]]:
 
 
 def lists(live: OpenJob) -> dict[str, Any]:
-    """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
+    """Return what can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
     job, values = live.job, live.desk.composition.values.labels
     return {
         "labels": live.desk.composition.values.labels, "ids": [page.id for page in job.pages], "families": families_of(job), "fonts": list(job.fonts),

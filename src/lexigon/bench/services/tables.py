@@ -1,4 +1,4 @@
-"""What the board tells of tables: their cells for the sheet, and of chosen cells what they have in common."""
+"""Tables for the board: the cells of the sheet, and the common properties of selected cells."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ def _overset(live: OpenJob, table: str) -> str:
 
 
 def about_cells(live: OpenJob, cells: Cells) -> dict[str, Any]:
-    """What the cells of a rectangle have in common, ``VARIOUS`` where they have nothing; None or "" is as the table's style has it."""
+    """Return what the cells of a rectangle have in common, ``VARIOUS`` where they have nothing; None or "" is as the table's style has it."""
     job, unit = live.job, live.job.brief.unit
     table, span, held = meant(job, cells)
     columns = [table.sizes[at] if at < len(table.sizes) else TableColumn() for at in range(span.left, span.right + 1)]
@@ -98,7 +98,7 @@ def _common(values: Iterable[Any]) -> Any:
 
 
 def _rule(said: set[Stroke | None]) -> Any:
-    """What is said of a rule: None as the style has it, "" where there is no such rule."""
+    """Return what is said of a rule: None as the style has it, "" where there is no such rule."""
     if len(said) != 1:
         return VARIOUS if said else ""
     (stroke,) = said

@@ -44,7 +44,7 @@ def next_texture(live: OpenJob, page: int, kinds: set[str], step: int) -> int | 
 
 
 def remedies(live: OpenJob, story_id: str, paragraph_id: str, kind: str) -> dict[str, Any]:
-    """What would make one paragraph's texture better, with the intents that do it."""
+    """Return what would make one paragraph's texture better, with the intents that do it."""
     flow = live.desk.composition.flows.get(story_id)
     index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None) if flow else None
     if flow is None or index is None:

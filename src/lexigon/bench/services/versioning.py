@@ -51,7 +51,7 @@ def _known(job: Job, new: PourText) -> PourText:
 
 
 def told(live: OpenJob, found: Comparison) -> dict[str, Any]:
-    """What differs, for the screen."""
+    """Return what differs, for the screen."""
     paragraphs = written_out(live.job.stories[live.job.main_story or ""], said(live.desk.composition))
     names = {style.id: style.name for style in live.job.paragraph_styles.values()}
     rows = []

@@ -79,7 +79,7 @@ class Writing:
         }
 
     def _shown(self, span: Span, p: Paragraph) -> tuple[str, str]:
-        """What kind of thing stands there, and what is shown of it."""
+        """Return what kind of thing stands there, and what is shown of it."""
         anchor = span.object
         assert anchor is not None
         if anchor.kind == "note":
@@ -138,7 +138,7 @@ def structure(live: OpenJob) -> list[dict[str, Any]]:
 
 
 def after(live: OpenJob, story: str, change: Change | None) -> dict[str, Any]:
-    """What an edit made of a text, in the steps by which the client makes the same of its own."""
+    """Return what an edit made of a text, in the steps by which the client makes the same of its own."""
     answer: dict[str, Any] = {"revision": live.revision, "count": len(live.job.pages), "steps": []}
     text = live.job.stories.get(story)
     if change is None or text is None:

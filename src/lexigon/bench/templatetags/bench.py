@@ -28,7 +28,7 @@ def icon(name: str) -> SafeString:
 
 @register.simple_tag(takes_context=True)
 def role(context: Context, job: Job) -> Role:
-    """What the signed-in user may do with a job."""
+    """Return what the signed-in user may do with a job."""
     return role_in(job, context["user"])
 
 

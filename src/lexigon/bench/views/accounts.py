@@ -42,7 +42,7 @@ class SignUp(UserCreationForm):
 
 
 def looks(name: str) -> set[str]:
-    """What a name looks like, in small letters and as it is: names with one in common are taken for each other (Unicode Technical
+    """Return what a name looks like, in small letters and as it is: names with one in common are taken for each other (Unicode Technical
     Standard 39, 4: the skeletons of confusable strings are equal)."""
     import icu
 
@@ -106,7 +106,7 @@ class Preferences(forms.ModelForm):
 
 @login_required
 def preferences(request: HttpRequest) -> HttpResponse:
-    """How somebody reads and types numbers, dates and lengths. The language of their documents does not depend on it."""
+    """Return how somebody reads and types numbers, dates and lengths. The language of their documents does not depend on it."""
     following = request.POST.get("next", request.GET.get("next", ""))
     back = (
         following

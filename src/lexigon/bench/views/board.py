@@ -40,7 +40,7 @@ from lexigon.core.manuscript.richtext import carried, from_html, to_html
 
 
 def _spreads(request: HttpRequest) -> int:
-    """How many spreads are shown: said in the query, or by the cookie in which the board keeps it for the job."""
+    """Return how many spreads are shown: said in the query, or by the cookie in which the board keeps it for the job."""
     said_ = request.GET.get("spreads") or request.COOKIES.get("lexigon-spreads")
     return 2 if said_ == "2" else 1
 
@@ -214,7 +214,7 @@ def _have(asked: Asked) -> dict[str, str]:
 
 
 def _changes_lists(edit: Any, job: ModelJob) -> bool:
-    """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy and pictures."""
+    """Return whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy and pictures."""
     if edit.op in ("splice-objects", "splice-leaves"):
         return bool(job.pictures or job.copies)
     if edit.op == "splice-paragraphs":
@@ -282,7 +282,7 @@ def history(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def touched(request: HttpRequest, job: Job) -> HttpResponse:
-    """What the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by story."""
+    """Return what the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by story."""
     row = get_object_or_404(Edit, job=job, revision=whole(request.GET.get("revision")))
     with opened(job.pk) as live:
         return JsonResponse(showing.touched(live, logged(row.edits, row.form)))
@@ -346,7 +346,7 @@ def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 @job_view
 @answers_json
 def context(request: HttpRequest, job: Job) -> HttpResponse:
-    """What the slip shows for the selection in the query."""
+    """Return what the slip shows for the selection in the query."""
     get = request.GET
     with opened(job.pk) as live:
         first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None

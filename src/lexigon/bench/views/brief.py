@@ -68,7 +68,7 @@ def _papers(papers: Mapping[str, Paper]) -> list[dict[str, str]]:
 
 
 def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob | None = None) -> dict[str, Any]:
-    """What typed values mean: drawing, notes, errors by field; with a job, how what stands on it would follow."""
+    """Return what typed values mean: drawing, notes, errors by field; with a job, how what stands on it would follow."""
     setup, errors = read_setup(values, papers, own_families(live.job) if live else ())
     answer: dict[str, Any] = {"errors": errors, "drawing": None, "notes": [], "size": _size(values)}
     if setup is None:
@@ -208,7 +208,7 @@ def edit(request: HttpRequest, job: Job) -> HttpResponse:
 @login_required
 @answers_json
 def reading(request: HttpRequest) -> HttpResponse:
-    """What the typed values mean, while they are typed: the drawing, or what is wrong by field.
+    """Return what the typed values mean, while they are typed: the drawing, or what is wrong by field.
 
     ``unit_to`` asks for the same lengths in another unit; ``size`` for a named size in place of the typed one;
     ``kind`` for another kind's usual values.

@@ -70,7 +70,7 @@ def _languages(job: ModelJob) -> list[tuple[str, str]]:
 @job_view_for(Role.VIEW)
 @answers_json
 def look(request: HttpRequest, job: Job) -> HttpResponse:
-    """What is found, with what would come in its place."""
+    """Return what is found, with what would come in its place."""
     asked = said(request, Looked)
     return JsonResponse(searching.look(job.pk, asked, request.user))
 
@@ -107,7 +107,7 @@ def rules(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a rule finds, while its line is being typed."""
+    """Return what a rule finds, while its line is being typed."""
     line = request.GET.get("line", "")[:2000]
     with opened(job.pk) as live:
         if (style := ruling.missing_style(live, line)) is not None:
@@ -149,7 +149,7 @@ def spelling(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def spelled(request: HttpRequest, job: Job) -> HttpResponse:
-    """What is told of the spelling of a job."""
+    """Return what is told of the spelling of a job."""
     with opened(job.pk) as live:
         return JsonResponse(spells.look(live, request.user))
 

@@ -42,7 +42,7 @@ def data(request: HttpRequest, job: Job) -> HttpResponse:
 
 @job_view
 def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> HttpResponse:
-    """What a page shows. Under a name that is no longer the page's own it is shown all the same, but not to be kept: it would be
+    """Return what a page shows. Under a name that is no longer the page's own it is shown all the same, but not to be kept: it would be
     the picture of another page for as long as that name is asked for."""
     data = miniatures.ready(job.pk, signature)
     own = data is not None

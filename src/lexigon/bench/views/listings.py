@@ -41,7 +41,7 @@ def listed(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def places(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a reference can lead to."""
+    """Return what a reference can lead to."""
     with opened(job.pk) as live:
         return JsonResponse({"places": listing_rows.places(live, request.GET.get("words", "")[:200])})
 
@@ -50,7 +50,7 @@ def places(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.VIEW)
 @answers_json
 def look(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a listing would gather that is being set up."""
+    """Return what a listing would gather that is being set up."""
     asked = said(request, ListingSetUp)
     with opened(job.pk) as live:
         return JsonResponse({"rows": listing_rows.rows(live, gathered(live.desk.composition, asked.listing))})

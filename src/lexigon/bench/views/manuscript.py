@@ -162,12 +162,12 @@ def _table(request: HttpRequest, name: str) -> dict[str, Any]:
 
 
 def _cleaned(request: HttpRequest) -> dict[str, bool]:
-    """Which clean-ups are done, as far as somebody chose."""
+    """Return which clean-ups are done, as far as somebody chose."""
     return {name: on is True for name, on in _table(request, "cleaned").items() if name in BY_ID}
 
 
 def _mapping(request: HttpRequest) -> dict[str, str]:
-    """Which style of the document becomes which, as far as somebody chose."""
+    """Return which style of the document becomes which, as far as somebody chose."""
     found = _table(request, "mapping")
     return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
 
@@ -202,7 +202,7 @@ def keep_house(request: HttpRequest, job: Job) -> HttpResponse:
 
 @job_view
 def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    """How far a long manuscript is."""
+    """Return how far a long manuscript is."""
     row = models.Manuscript.objects.filter(pk=pk, job=job).defer("data").first()
     if row is None:
         raise Http404
@@ -252,7 +252,7 @@ def make_style(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def compare(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    """What differs between the manuscript that was looked through and the job's main text."""
+    """Return what differs between the manuscript that was looked through and the job's main text."""
     row = get_object_or_404(models.Manuscript, pk=pk, job=job, state=models.Manuscript.READ)
     row.account = {**(row.account or {}), "restyled": dict(said(request, Poured).styles)}
     row.save(update_fields=["account"])

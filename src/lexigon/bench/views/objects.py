@@ -29,7 +29,7 @@ MARK = "data-lexigon-objects"
 @job_view_for(Role.VIEW)
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
-    """What is chosen, as HTML that carries the objects themselves, as the words in it, and as a drawing for other programs."""
+    """Return what is chosen, as HTML that carries the objects themselves, as the words in it, and as a drawing for other programs."""
     asked = said(request, Taken)
     with opened(job.pk) as live:
         clip = clip_of(live.job, asked.objects)
@@ -57,7 +57,7 @@ def drawing(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.VIEW)
 @answers_json
 def tracing(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a picture would be traced to: each shape's outline in parts of the picture and its colour, and how many nodes there are."""
+    """Return what a picture would be traced to: each shape's outline in parts of the picture and its colour, and how many nodes there are."""
     asked = said(request, TracedPicture)
     with opened(job.pk) as live:
         made = tracing_of(live, asked.page, asked.object, asked.colours, asked.detail)

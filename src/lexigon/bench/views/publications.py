@@ -135,7 +135,7 @@ def step(request: HttpRequest, row: Publication, way: str) -> HttpResponse:
 @own
 @answers_json
 def differences(request: HttpRequest, row: Publication) -> HttpResponse:
-    """What the jobs have otherwise than the one that leads, and how much there is to look at in each."""
+    """Return what the jobs have otherwise than the one that leads, and how much there is to look at in each."""
     found = {
         key: [
             {"table": one.table, "id": one.id, "kind": one.kind, "name": one.name, "what": one.what, "values": one.values[:6], "more": max(len(one.values) - 6, 0)}

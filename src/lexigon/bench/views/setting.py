@@ -26,7 +26,7 @@ from lexigon.core.paint.outlines import outlined
 @job_view_for(Role.VIEW)
 @answers_json
 def spec(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a spec line says and would do to the selection; with ``do`` it is done, as one change."""
+    """Return what a spec line says and would do to the selection; with ``do`` it is done, as one change."""
     form = said(request, SpecLine)
     with opened(job.pk) as live:
         if form.show:

@@ -1,4 +1,4 @@
-"""What several views need: the asked-for job if it is the user's own, JSON answers, the fonts' style sheet."""
+"""Helpers of several views: the requested job if the user may see it, JSON answers, the fonts' style sheet."""
 
 from __future__ import annotations
 

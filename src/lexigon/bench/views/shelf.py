@@ -50,7 +50,7 @@ def shelf(request: HttpRequest) -> HttpResponse:
 
 
 def _card(request: HttpRequest, job: Job) -> tuple[Job, Role, int, str, bool]:
-    """What the card of a job shows: the job, the reader's role, the page count, the signature of its miniature, and whether
+    """Return what the card of a job shows: the job, the reader's role, the page count, the signature of its miniature, and whether
     those are still to be saved."""
     try:
         glance = glances.of(job)

@@ -28,7 +28,7 @@ from lexigon.core.job.serial import plain
 @job_view_for(Role.VIEW)
 @answers_json
 def mix(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a swatch would look like, before it is made or changed."""
+    """Return what a swatch would look like, before it is made or changed."""
     form = said(request, PutSwatch)
     with opened(job.pk) as live:
         return JsonResponse(inks.mixed(live, form, proof_of(request)))
@@ -62,7 +62,7 @@ def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
 @job_view
 @answers_json
 def typed(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a colour is that is typed, such as c60 m10: its space and its values."""
+    """Return what a colour is that is typed, such as c60 m10: its space and its values."""
     space, values = read_colour(request.GET.get("text", "")[:200])
     return JsonResponse({"space": space, "values": values})
 
@@ -80,7 +80,7 @@ def counterpart(request: HttpRequest, job: Job, ink_set: str, tone: str) -> Http
 @job_view
 @answers_json
 def laid(request: HttpRequest, job: Job) -> HttpResponse:
-    """Where the gradient goes that fills ``object`` on ``page`` (by what edits call it)."""
+    """Return where the gradient goes that fills ``object`` on ``page`` (by what edits call it)."""
     with opened(job.pk) as live:
         return JsonResponse(inks.laid(live, *(request.GET.get(name, "") for name in ("page", "object"))))
 

@@ -1,4 +1,4 @@
-"""What a binding can make: page counts, printer's pairs, signatures, creep."""
+"""Bindings: possible page counts, printer's pairs, signatures, creep."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ BINDINGS: dict[Binding, str] = {
 
 @dataclass(slots=True, frozen=True)
 class Count:
-    """Whether a binding can make a page count. ``next`` is the nearest larger count that it can."""
+    """A page count, and whether a binding can make it. ``next`` is the nearest larger count that it can."""
 
     ok: bool
     next: int
@@ -30,7 +30,7 @@ class Count:
 
 
 def count(binding: Binding, pages: int, coming: bool = False) -> Count:
-    """What a binding makes of a page count. ``coming``: there is no text yet, and the pages come with it."""
+    """Return what a binding makes of a page count. ``coming``: there is no text yet, and the pages come with it."""
     if coming and pages <= 1 and binding != "none":
         return Count(True, pages, f"{BINDINGS[binding].lower()}: pages are added as the text needs them")
     step, least, most = MULTIPLE[binding], LEAST[binding], MOST[binding]

@@ -42,7 +42,7 @@ class Fit:
 
 
 def fit(envelope: Size, width: float, height: float) -> Fit:
-    """How a finished piece lies in an envelope, turned whichever way suits."""
+    """Return how a finished piece lies in an envelope, turned whichever way suits."""
     short, long = sorted((width, height))
     least, most = sorted((envelope.width, envelope.height))
     return Fit(envelope, least - short, most - long)

@@ -1,4 +1,4 @@
-"""What the Brief says beside the drawing: computed values, what fits, and what does not agree. In plain words."""
+"""Notes beside the drawing of the Brief in plain words: computed values, fits, and contradictions."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a job's set-up makes of its pages: panels, folds, safe zones, areas to keep clear, and what does not agree."""
+"""The geometry that a set-up gives to pages: panels, folds, safe zones, areas to keep clear, and contradictions."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def sized(brief: Brief, papers: Mapping[str, Paper]) -> Brief:
 
 
 def safe_area(panel: Panel, margin: float) -> Rect | None:
-    """Where text of a panel keeps within; None on a spine too thin for any."""
+    """Return where text of a panel keeps within; None on a spine too thin for any."""
     return spine_type(panel).safe if panel.is_spine else panel.safe(margin)
 
 
@@ -43,14 +43,14 @@ def bar_code_area(brief: Brief, papers: Mapping[str, Paper]) -> Rect | None:
 
 
 def remarks(brief: Brief, papers: Mapping[str, Paper]) -> list[str]:
-    """What was typed that does not agree with itself, in plain words."""
+    """Return what was typed that does not agree with itself, in plain words."""
     if isinstance(brief.form, Cover):
         return contradictions(brief.form, papers.get(brief.paper or ""), brief.unit)
     return []
 
 
 def panel_moves(old: Brief, new: Brief, papers: Mapping[str, Paper], pages: int) -> tuple[PanelMove, ...]:
-    """Where each panel of each page goes when the set-up changes, matched by what it faces."""
+    """Return where each panel of each page goes when the set-up changes, matched by what it faces."""
     moves = []
     for page in range(min(pages, 2)):
         after = {panel.facing: panel.rect for panel in panels_of(new, papers, page)}

@@ -100,6 +100,6 @@ ELSEWHERE = {
 
 
 def defaults(kind: str) -> dict[str, str]:
-    """What the form shows for a new piece of a kind."""
+    """Return what the form shows for a new piece of a kind."""
     found = KINDS.get(kind, KINDS["book"])
     return {**BASE, **found.defaults, "kind": found.id}

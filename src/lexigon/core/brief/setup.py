@@ -307,7 +307,7 @@ def usual(kind: str, unit: str = "") -> dict[str, str]:
 
 
 def _system(length: str) -> str:
-    """Whether a length, or a unit, is metric or in inches; points, picas and pixels are neither."""
+    """Return whether a length, or a unit, is metric or in inches; points, picas and pixels are neither."""
     unit = length.split(" ")[-1]
     return "metric" if unit in ("mm", "cm") else unit
 

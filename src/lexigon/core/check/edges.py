@@ -28,7 +28,7 @@ LETTERS = 0.75
 
 @dataclass(slots=True, frozen=True)
 class Reach:
-    """What a line of a frame covers on its page."""
+    """The area that a line of a frame covers on its page."""
 
     frame: str
     box: Rect

@@ -1,4 +1,4 @@
-"""What a finding is, and the list of the rules that make them."""
+"""Findings, and the list of the checks that make them."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ def findings_of(composition: Composition) -> list[Finding]:
 
 
 def count_at_once(composition: Composition) -> int:
-    """How much of it is found without reading the texts."""
+    """Return how much of it is found without reading the texts."""
     return sum(len(list(one.check(composition))) for one in _rules() if one.at_once)
 
 

@@ -1,4 +1,4 @@
-"""What is too fine to print in several inks: thin lines and small type, where plates that lie a hair aside show a coloured rim."""
+"""The check for lines and type too fine to print in several inks, where a small shift of plates shows coloured edges."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ LEAST = 0.01
 
 
 def inks_in(colour: Colour) -> int:
-    """How many inks a colour is printed with; light is mixed of all of them, unless it is white."""
+    """Return how many inks a colour is printed with; light is mixed of all of them, unless it is white."""
     if colour.spot:
         return 1 if colour.strength >= LEAST else 0
     if colour.space == "cmyk":

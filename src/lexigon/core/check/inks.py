@@ -21,7 +21,7 @@ MOST_INK = COATED.most_ink
 
 @rule()
 def too_much_ink(composition: Composition) -> Iterator[Finding]:
-    """What is painted in more ink than dries. Light and pictures in light never are: profiles keep them below it."""
+    """Return what is painted in more ink than dries. Light and pictures in light never are: profiles keep them below it."""
     palette = Palette(composition.job.swatches)
     if all(total_of(palette.colour(key)) <= MOST_INK for key in _plain(composition)):
         return  # no page has to be looked at
@@ -65,7 +65,7 @@ def white_overprint(composition: Composition) -> Iterator[Finding]:
 
 
 def _touches(box: Rect, width: float, height: float) -> bool:
-    """Whether something prints on the trimmed page: marks beside it are for the press, in all inks."""
+    """Return whether something prints on the trimmed page: marks beside it are for the press, in all inks."""
     return box.x < width and box.right > 0 and box.y < height and box.foot > 0
 
 

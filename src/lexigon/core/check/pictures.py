@@ -68,7 +68,7 @@ FAULTS = {
 
 @rule()
 def placed_faults(composition: Composition) -> Iterator[Finding]:
-    """What pages of PDFs bring along that makes a file which printers reject."""
+    """Return what pages of PDFs bring along that makes a file which printers reject."""
     told: set[tuple[str, Fault]] = set()
     for index, frame in shown(composition):
         assert frame.picture is not None

@@ -174,7 +174,7 @@ def _addon(digits: str) -> str:
 
 
 def _runs(bits: str) -> list[tuple[int, int]]:
-    """Where dark bits begin that hang together, and how many they are."""
+    """Return where dark bits begin that hang together, and how many they are."""
     made, at = [], 0
     for bit, group in groupby(bits):
         count = len(list(group))

@@ -1,4 +1,4 @@
-"""What a code of modules looks like: which are dark, and the quiet zone round them.
+"""Codes made of modules (QR, Data Matrix): the dark modules, and the quiet zone around them.
 
 QR codes (ISO/IEC 18004) are made by segno, Data Matrix (ISO/IEC 16022) by zxing-cpp.
 """
@@ -19,7 +19,7 @@ BARS_QUIET = 10
 
 
 class CodeError(LexigonError):
-    """What cannot be written as a code of this kind."""
+    """The content cannot be written as a code of this kind."""
 
 
 @dataclass(slots=True, frozen=True)

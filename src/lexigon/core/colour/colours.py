@@ -125,7 +125,7 @@ class Gradient:
 
     @property
     def powers(self) -> tuple[float, ...]:
-        """What the part of the way from each stop to the next is raised to, so that its midpoint comes out as a half (an exponential
+        """Return what the part of the way from each stop to the next is raised to, so that its midpoint comes out as a half (an exponential
         interpolation, ISO 32000-2, 7.10.3)."""
         return tuple(log(0.5) / log(mid) for mid in self.mids) or (1.0,) * (len(self.stops) - 1)
 
@@ -179,7 +179,7 @@ def proof_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
 
 @lru_cache(KEPT)
 def proofed(inks: Components, profile: Profile) -> Components:
-    """What a soft proof shows of process inks: red, green, blue."""
+    """Return what a soft proof shows of process inks: red, green, blue."""
     return _parts(_pixel("CMYK", _bytes(inks), proof_transform(profile)))
 
 

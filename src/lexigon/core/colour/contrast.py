@@ -1,4 +1,4 @@
-"""How well one colour stands off another (WCAG 2.2)."""
+"""Contrast between two colours (WCAG 2.2)."""
 
 from __future__ import annotations
 
@@ -15,6 +15,6 @@ def luminance(colour: Colour) -> float:
 
 
 def contrast(one: Colour, other: Colour) -> float:
-    """How much lighter the lighter is, 1 to 21."""
+    """Return how much lighter the lighter is, 1 to 21."""
     light, dark = sorted((luminance(one), luminance(other)), reverse=True)
     return (light + 0.05) / (dark + 0.05)

@@ -1,5 +1,5 @@
-"""How far apart two colours look: CIEDE2000 (ISO/CIE 11664-6; worked after Sharma, Wu and Dalal, "The CIEDE2000 Color-Difference Formula",
-2005). 1 is about what can just be seen, side by side."""
+"""Perceived difference of two colours: CIEDE2000 (ISO/CIE 11664-6; after Sharma, Wu and Dalal, "The CIEDE2000
+Color-Difference Formula", 2005). 1 is about the smallest difference that can be seen side by side."""
 
 from __future__ import annotations
 

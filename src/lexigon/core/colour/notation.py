@@ -15,11 +15,11 @@ WAYS = "Type a colour like c60 m10 y0 k5, #1E5B4F, rgb 30 91 79, lab 40 -20 10 o
 
 
 class ColourError(LexigonError):
-    """What is typed is no colour."""
+    """The typed text is not a colour."""
 
 
 def read_colour(text: str) -> tuple[Mixed, tuple[float, ...]]:
-    """What a colour is told in, and its values as a swatch keeps them. Inks that are not named are none. Raises ColourError in plain
+    """Return what a colour is told in, and its values as a swatch keeps them. Inks that are not named are none. Raises ColourError in plain
     words."""
     said = " ".join(text.replace(";", " ").split()).casefold()
     if found := HEX.fullmatch(said):

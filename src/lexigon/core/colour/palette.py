@@ -43,7 +43,7 @@ class Palette:
         self._mixed: dict[tuple[str, float], Colour] = {}
 
     def name(self, swatch: str) -> str:
-        """What a swatch is called; of a missing one what edits call it."""
+        """Return what a swatch is called; of a missing one what edits call it."""
         found = self._swatches.get(swatch)
         return found.name if found else swatch
 
@@ -63,7 +63,7 @@ class Palette:
         return known
 
     def fill(self, fill: Fill, rect: Rect, way: Way = ()) -> Paint | None:
-        """What a surface is filled with that fills ``rect``; None for nothing. ``way`` is where a gradient goes, in parts of ``rect``."""
+        """Return what a surface is filled with that fills ``rect``; None for nothing. ``way`` is where a gradient goes, in parts of ``rect``."""
         if not fill.swatch:
             return None
         found = self._swatches.get(fill.swatch)
@@ -97,5 +97,5 @@ class Palette:
         return (x - c * half, y - s * half), (x + c * half, y + s * half)
 
     def stroke(self, stroke: Stroke) -> Colour:
-        """What a line is drawn in."""
+        """Return what a line is drawn in."""
         return self.colour(stroke.swatch or "", 1.0 if stroke.tint is None else stroke.tint)

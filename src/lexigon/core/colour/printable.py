@@ -1,4 +1,5 @@
-"""Which colours a press reaches: a map of them at one lightness, a pixel for each step of a* and b*; and what one of them is in inks and in light.
+"""The printable colours of a press: a map of them at one lightness, a pixel for each step of a* and b*, and each of
+them in inks and in RGB.
 
 A colour counts as reached where what comes back from the inks is hardly another (CIE L*a*b*, D50, measured on the paper; ``REACHED``).
 """

@@ -28,7 +28,7 @@ class Varied:
 
 
 def ground_of(names: Sequence[str], colours: Sequence[Colour]) -> int:
-    """Which of some colours is the ground: the one that is called so, else the lightest, or of dark ones the darkest, whichever is farther
+    """Return which of some colours is the ground: the one that is called so, else the lightest, or of dark ones the darkest, whichever is farther
     from the middle."""
     for number, name in enumerate(names):
         if any(word in name.casefold() for word in ("ground", "paper", "surface")):

@@ -83,7 +83,7 @@ def _stand_inside(story: Spanning, area: Area, filled: Filled, grid: Grid) -> Fi
 
 
 def _off(story: Flowing, area: Area, filled: Filled) -> float:
-    """How far text is from where it should stand: in the middle, or at the foot."""
+    """Return how far text is from where it should stand: in the middle, or at the foot."""
     blocks = [block for column in filled.columns for block in column.blocks]
     if not blocks:
         return 0.0
@@ -118,7 +118,7 @@ def _column(story: Spanning, slot: Slot, filled: Filled, grid: Grid, until: int 
 
 
 def _under(story: Flowing, column: Column, beside: Slot | None = None) -> Slot:
-    """What is left of a column below its text, above its notes; ``beside`` is the slot meant, where the column is a part of it."""
+    """Return what is left of a column below its text, above its notes; ``beside`` is the slot meant, where the column is a part of it."""
     slot = beside or column.slot
     last = column.blocks[-1]
     head = last.bottom(story) + story.setting(last.paragraph).space_after

@@ -8,7 +8,7 @@ Marks = list[tuple[int, str]]
 
 
 class Beyond:
-    """Where places in other jobs stand, as a job knows them."""
+    """Places in other jobs of the publication, as a job knows them."""
 
     def __init__(self, job: Job) -> None:
         self._parts, self._own = list(job.abroad.values()), len(job.pages)
@@ -37,7 +37,7 @@ class Beyond:
                 self._marks[part.id, one.term.id] = [(first + page, form) for page, form in one.marks if page >= 0]
 
     def still(self, job: Job) -> bool:
-        """Whether it is so for the job as it is now."""
+        """Return whether it is so for the job as it is now."""
         same = len(self._parts) == len(job.abroad) and self._own == len(job.pages)
         return same and all(a is b for a, b in zip(self._parts, job.abroad.values(), strict=True))
 
@@ -50,11 +50,11 @@ class Beyond:
         return None
 
     def at(self, part: str, page: int) -> int | None:
-        """How a page of another job is counted here; None for a job that is not known."""
+        """Return how a page of another job is counted here; None for a job that is not known."""
         return self._first[part] + page if part in self._first else None
 
     def label(self, page: int) -> str | None:
-        """What is written on a page of another job; None for the job's own."""
+        """Return what is written on a page of another job; None for the job's own."""
         return self._labels.get(page)
 
     def page_of(self, target: Target) -> int | None:

@@ -1,4 +1,5 @@
-"""Where a paragraph may begin in a column, where it may be divided between two, and where its lines stand beside obstacles."""
+"""Column breaks of a paragraph: where it may start, where it may be divided, and where its lines are beside
+obstacles."""
 
 from __future__ import annotations
 
@@ -28,7 +29,7 @@ def undivided(
 def not_alone(
     story: Flowing, index: int, key: Measure, base: int, taken: int, width: float, setting: Setting, movable: bool
 ) -> int:  # fmt: skip
-    """How many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may come to
+    """Return how many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may come to
     fewer lines than were counted, and those are not to stand alone either."""
     left = taken
     while left and story.line_count(index, width, story.line_start(index, key, base, left)) < setting.head_lines:
@@ -38,7 +39,7 @@ def not_alone(
 
 
 def first_below(story: Flowing, index: int, slot: Slot, setting: Setting, ascent: float) -> float:
-    """How far under the head of a column its first baseline lies."""
+    """Return how far under the head of a column its first baseline lies."""
     rule, least = slot.setting.first, slot.setting.first_at
     if not slot.heads_area:
         return ascent
@@ -51,7 +52,7 @@ def first_below(story: Flowing, index: int, slot: Slot, setting: Setting, ascent
 def boxes_beside(
     slot: Slot, first: float, step: float, ascent: float, descent: float, foot: float
 ) -> list[tuple[float, float, float]]:
-    """Where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
+    """Return where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
     found: list[tuple[float, float, float]] = []
     least = LEAST_ROOM * (ascent + descent)
     for number in range(lines_down(first, step, descent, foot)):
@@ -71,7 +72,7 @@ def may_start(start: str, slot: Slot, heads: bool) -> bool:
 
 
 def split_at(setting: Setting, room: int, left: int, begins: bool, heads: bool) -> int:
-    """How many of ``left`` lines to leave in a column with ``room`` for fewer, by the keep rules.
+    """Return how many of ``left`` lines to leave in a column with ``room`` for fewer, by the keep rules.
 
     At a column's head something must be placed, so the rules give way one by one.
     """

@@ -36,12 +36,12 @@ T = TypeVar("T")
 
 
 def changing(held: Sequence[Paragraph]) -> bool:
-    """Whether something stands in words that may become other words."""
+    """Return whether something stands in words that may become other words."""
     return any(span.object is not None for p in held for span in p.spans)
 
 
 def on_end(cell: Cell) -> bool:
-    """Whether the lines of a cell run along its height."""
+    """Return whether the lines of a cell run along its height."""
     return cell.turn in (90, 270)
 
 
@@ -49,7 +49,7 @@ Lines = tuple[tuple[Setting, TypeSetting], ...]
 
 
 class Measures(NamedTuple):
-    """How wide a cell is."""
+    """The width of a cell."""
 
     least: float
     """At its narrowest: its longest word, with its insets."""
@@ -78,7 +78,7 @@ MOST_CELLS = 120_000
 
 
 def deep(flow: StoryFlow) -> float:
-    """How far down the words of a cell reach."""
+    """Return how far down the words of a cell reach."""
     return flow.columns[0].foot(flow)
 
 
@@ -95,12 +95,12 @@ class CellWords:
 
     @cached_property
     def alive(self) -> bool:
-        """Whether something stands in any of them that may become other words."""
+        """Return whether something stands in any of them that may become other words."""
         return any(changing(one.cell.paragraphs) for one in self.cells)
 
     @cached_property
     def edges(self) -> list[float]:
-        """Where columns begin, and where the last one ends, from the left edge."""
+        """Return where columns begin, and where the last one ends, from the left edge."""
         x, made = 0.0, [0.0]
         for width in solved(self.table.sizes, self._asked(), self.room, self.firm):
             x += width
@@ -133,7 +133,7 @@ class CellWords:
         return self._once(held, ("parts",), lambda: [self._parts(p) for p in held])
 
     def _parts(self, p: Paragraph) -> tuple[float, float]:
-        """How wide a number is up to its decimal sign, and from there on."""
+        """Return how wide a number is up to its decimal sign, and from there on."""
         text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
         sign = decimal_sign(self.cascade.type_of(p).language or "en")
         at = before_sign(text, sign)
@@ -149,7 +149,7 @@ class CellWords:
 
     @cached_property
     def excess(self) -> float:
-        """How many points the widest figure, date or word is wider than its cell; 0 where all of them fit."""
+        """Return how many points the widest figure, date or word is wider than its cell; 0 where all of them fit."""
         most = 0.0
         for one in self.cells:
             width = self.edges[one.column + one.across] - self.edges[one.column]
@@ -212,7 +212,7 @@ class CellWords:
         return widest + 2 * self.look.beside
 
     def _once(self, held: Sequence[Paragraph], which: tuple[object, ...], make: Callable[[], T]) -> T:
-        """What is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
+        """Return what is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
         if changing(held):
             return make()
         known = _CELLS.setdefault(self.cascade, {})
@@ -262,7 +262,7 @@ class CellWords:
         return Measures(least + inset, most + inset + 0.01, loose, lines)
 
     def depth(self, one: Placed) -> float:
-        """How far down the words of a cell reach: where each paragraph is a line, as far as in any other cell that is set so."""
+        """Return how far down the words of a cell reach: where each paragraph is a line, as far as in any other cell that is set so."""
         width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
         measures = self.measures(one)
         if not measures.lines or self._decimal(one) or measures.most - 2 * self.look.beside > width:
@@ -274,7 +274,7 @@ class CellWords:
         return known[1]
 
     def length(self, one: Placed) -> float:
-        """How long the lines of words may be that stand on end: as their cell's height says, but for the longest word; else as they are."""
+        """Return how long the lines of words may be that stand on end: as their cell's height says, but for the longest word; else as they are."""
         least, most = self.measures(one)[:2]
         inset = 2 * self.look.beside
         return max(one.cell.height - 2 * self.look.over, least - inset) if one.cell.height else most - inset

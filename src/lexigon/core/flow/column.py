@@ -144,7 +144,7 @@ def _burdens(story: Flowing, block: Block) -> Iterable[tuple[int, Burden]]:
 
 
 def _ties(story: Flowing, index: int, key: Measure, burden: Burden, slot: Slot) -> Ties:
-    """Where the frames tied to a line stand."""
+    """Return where the frames tied to a line stand."""
     if not burden.tied:
         return NO_TIES
     ascent, descent = story.extent(index)
@@ -484,7 +484,7 @@ class _Filling:
     def _divides(
         self, notes: Sequence[NoteBody], bodies: Sequence[NoteBody], before: float, foot: float, line: float
     ) -> bool:
-        """Whether a line whose foot is at ``line`` may stand although its notes have no room there as a whole: the last of them is divided,
+        """Return whether a line whose foot is at ``line`` may stand although its notes have no room there as a whole: the last of them is divided,
         with enough of its lines below. ``before`` and ``foot`` are the foot of the text without and with them, behind ``notes``."""
         last = bodies[-1]
         if line <= foot or not self.divides or self.unfinished or not last.kind.divided:

@@ -81,13 +81,13 @@ class Composition:
         vars(self).clear()
 
     def has_file(self, name: str) -> bool:
-        """Whether a file of the job is there. What was there stays there: it is asked for once."""
+        """Return whether a file of the job is there. What was there stays there: it is asked for once."""
         if name not in self._files and self.find is not None and self.find(name) is not None:
             self._files.add(name)
         return name in self._files
 
     def saw_file(self, name: str) -> bool:
-        """Whether a file was there when it was last asked for."""
+        """Return whether a file was there when it was last asked for."""
         return name in self._files
 
     @property
@@ -212,7 +212,7 @@ class Composition:
         return {key: places for key, places in found.items() if key not in self.fitted}
 
     def _rewraps(self, edits: Iterable[Primitive]) -> bool:
-        """Whether a picture was exchanged whose contour text keeps clear of."""
+        """Return whether a picture was exchanged whose contour text keeps clear of."""
         changed = {edit.key for edit in edits if isinstance(edit, PutEntry) and edit.table == "pictures"}
         return bool(changed) and any(
             one.picture is not None and one.picture.picture in changed and self.places.setting(one).wrap.contour
@@ -228,7 +228,7 @@ class Composition:
                     flow.change(index, 1, (found.paragraph,))
 
     def only_looks(self, edits: Iterable[Primitive]) -> bool:
-        """Whether edits that were applied to the job change how it is painted, and move nothing."""
+        """Return whether edits that were applied to the job change how it is painted, and move nothing."""
         for edit in edits:
             styles = isinstance(edit, PutEntry) and edit.table in (
                 "paragraph_styles",

@@ -1,4 +1,4 @@
-"""What is seen of a picture in its frame, for the text that keeps clear of it."""
+"""The visible contour of a picture in its frame, for text wrap."""
 
 from __future__ import annotations
 

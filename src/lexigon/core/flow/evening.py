@@ -38,7 +38,7 @@ class Variant:
 
 
 def faces(first: Filled, second: Filled) -> bool:
-    """Whether two areas are the only ones of facing pages: a verso and its recto."""
+    """Return whether two areas are the only ones of facing pages: a verso and its recto."""
     if not (first.columns and second.columns) or second.page != first.page + 1:
         return False
     left, right = first.columns[0].slot, second.columns[0].slot
@@ -46,7 +46,7 @@ def faces(first: Filled, second: Filled) -> bool:
 
 
 def runs_on(flow: StoryFlow, first: Filled, second: Filled) -> bool:
-    """Whether the pages of a spread are running prose that goes on behind it, and that should end on one line."""
+    """Return whether the pages of a spread are running prose that goes on behind it, and that should end on one line."""
     if len(first.columns) != 1 or len(second.columns) != 1 or second.end.paragraph >= len(flow):
         return False
     for one in (first, second):
@@ -57,18 +57,18 @@ def runs_on(flow: StoryFlow, first: Filled, second: Filled) -> bool:
 
 
 def uneven(flow: StoryFlow, first: Filled, second: Filled) -> bool:
-    """Whether the pages of a spread are running prose that should end on one line, and does not."""
+    """Return whether the pages of a spread are running prose that should end on one line, and does not."""
     return runs_on(flow, first, second) and not _even(flow, first, second)
 
 
 def _gap(flow: StoryFlow, one: Filled) -> float:
-    """What a page leaves free at its foot."""
+    """Return what a page leaves free at its foot."""
     slot = one.columns[0].slot
     return slot.rect.foot - one.columns[0].foot(flow)
 
 
 def _even(flow: StoryFlow, first: Filled, second: Filled) -> bool:
-    """Whether two pages leave the same free at their feet."""
+    """Return whether two pages leave the same free at their feet."""
     return abs(_gap(flow, first) - _gap(flow, second)) < SAME
 
 
@@ -152,7 +152,7 @@ def _next_even(flow: StoryFlow, areas: tuple[Area, Area], before: Filled) -> tup
 def _order(
     single: Sequence[tuple[Variant, ...]], double: Sequence[tuple[Variant, ...]]
 ) -> Iterator[tuple[tuple[Variant, ...], int]]:
-    """What is tried: changes of paragraphs, and how many lines both pages are shorter; the least costly first."""
+    """Return what is tried: changes of paragraphs, and how many lines both pages are shorter; the least costly first."""
     yield from ((one, 0) for one in single)
     yield (), 1
     yield from ((one, 1) for one in single)
@@ -168,7 +168,7 @@ def shorter(area: Area, step: float) -> Area:
 
 
 def _room(one: Filled, area: Area, flow: StoryFlow) -> float:
-    """What a page leaves free of an area."""
+    """Return what a page leaves free of an area."""
     return area.rect.foot - one.columns[0].foot(flow) if one.columns[0].blocks else area.rect.height
 
 
@@ -198,7 +198,7 @@ def _tried(
 
 
 def _whole(flow: StoryFlow, index: int, first: Filled, second: Filled) -> bool:
-    """Whether a paragraph begins and ends within a spread."""
+    """Return whether a paragraph begins and ends within a spread."""
     blocks = [block for one in (first, second) for block in one.columns[0].blocks if block.paragraph == index]
     if not blocks or blocks[0].first_line or blocks[0].base:
         return False
@@ -206,7 +206,7 @@ def _whole(flow: StoryFlow, index: int, first: Filled, second: Filled) -> bool:
 
 
 def _variants(flow: StoryFlow, first: Filled, second: Filled) -> Iterator[Variant]:
-    """What may be set otherwise: paragraphs of one measure that begin and end within the spread."""
+    """Return what may be set otherwise: paragraphs of one measure that begin and end within the spread."""
     indexes = {block.paragraph for one in (first, second) for block in one.columns[0].blocks}
     for index in sorted(indexes):
         setting = flow.setting(index)

@@ -1,4 +1,4 @@
-"""What fields show: page numbers, dates, standing copy, facts of the job."""
+"""The text of fields: page numbers, dates, standing copy, facts of the job."""
 
 from __future__ import annotations
 
@@ -49,14 +49,14 @@ class FieldValues:
         return numbering.labels(self.job)
 
     def styled(self, field: Anchor) -> tuple[tuple[str, str | None], ...] | None:
-        """What a field shows in more looks than one, in pieces with their character styles; None for all others."""
+        """Return what a field shows in more looks than one, in pieces with their character styles; None for all others."""
         if field.kind != "entry":
             return None
         pieces = self.references.pieces(field, self.labels)
         return tuple((piece.words, piece.style) for piece in pieces) if any(piece.style for piece in pieces) else None
 
     def value(self, field: Anchor, page: int, heading: Callable[[Anchor, int], str]) -> str:
-        """What a field shows on a page (its index); ``heading`` finds the running titles."""
+        """Return what a field shows on a page (its index); ``heading`` finds the running titles."""
         job = self.job
         within = 0 <= page < len(job.pages)
         match field.kind:
@@ -106,7 +106,7 @@ class FieldValues:
 
 
 def _table_told(table: TextTable | None) -> str:
-    """What stands in a text where a table belongs, until it is set as one."""
+    """Return what stands in a text where a table belongs, until it is set as one."""
     if table is None:
         return "[Table: not in this job]"
     rows, columns = len(table.rows), table.columns

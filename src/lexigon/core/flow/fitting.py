@@ -81,7 +81,7 @@ def fit_factor(
 
 
 def one_line_each(flow: StoryFlow) -> bool:
-    """Whether every paragraph stands on one line, forced breaks apart, and none is wider than its measure."""
+    """Return whether every paragraph stands on one line, forced breaks apart, and none is wider than its measure."""
     area = next(iter(flow.areas()), None)
     if area is None:
         return False
@@ -97,7 +97,7 @@ def one_line_each(flow: StoryFlow) -> bool:
 
 
 def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
-    """How high the frame must be to hold all of its text."""
+    """Return how high the frame must be to hold all of its text."""
     tall = replace(area, rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS), setting=replace(area.setting, vertical="top", balanced=area.setting.columns > 1))  # fmt: skip
     filled = fill_area(flow, tall, BEGIN, flow.grid)
     feet = [_needed(flow, column) for column in filled.columns if column.blocks]
@@ -106,5 +106,5 @@ def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
 
 
 def _needed(flow: StoryFlow, column: Column) -> float:
-    """How far down a column of endless height would reach if its notes stood close below its text."""
+    """Return how far down a column of endless height would reach if its notes stood close below its text."""
     return column.blocks[-1].bottom(flow) + notes_height([note.body for note in column.notes])

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 
 
 class Owed(NamedTuple):
-    """What is left of a note for the next column: from a text offset of a paragraph on."""
+    """The rest of a note that continues in the next column, from a text offset of a paragraph."""
 
     ref: str
     paragraph: int = 0
@@ -64,11 +64,11 @@ class NoteBody:
 
     @property
     def more(self) -> float:
-        """How high that is."""
+        """Return how high that is."""
         return self.notice.columns[0].foot(self.notice) if self.notice is not None else 0.0
 
     def part(self, lines: int) -> float:
-        """How high so many of its lines are, where it goes on behind them."""
+        """Return how high so many of its lines are, where it goes on behind them."""
         return self.lines[lines - 1][0] + self.more
 
     @property
@@ -78,7 +78,7 @@ class NoteBody:
         return blocks[0].baseline if blocks else 0.0
 
     def divided_at(self, room: float) -> int:
-        """How many of its lines to leave where it has room for fewer than all; 0 where it should not be divided so."""
+        """Return how many of its lines to leave where it has room for fewer than all; 0 where it should not be divided so."""
         fits = sum(foot + self.more <= room + EPSILON for foot, _ in self.lines)
         kept = self.kind.kept
         return min(fits, len(self.lines) - kept) if fits >= kept and len(self.lines) >= 2 * kept else 0
@@ -101,14 +101,14 @@ class Note:
 
     @property
     def rect(self) -> Rect:
-        """Where it stands on the page."""
+        """Return where it stands on the page."""
         (column,) = self.body.flow.columns
         wide = column.slot.rect.width if self.width is None else self.width
         return Rect(self.left, self.top, wide, self.height)
 
     @property
     def blocks(self) -> list[Block]:
-        """What is set of it, at its place on the page."""
+        """Return what is set of it, at its place on the page."""
         left, made = self.lines, []
         for block in self.body.flow.columns[0].blocks:
             count = block.last_line - block.first_line
@@ -173,7 +173,7 @@ RUN_GAP = 1.5
 
 
 def packed(bodies: Sequence[NoteBody]) -> list[float | None]:
-    """Where notes, one behind the other, begin that stand on the line of the one before; None for those that begin a line."""
+    """Return where notes, one behind the other, begin that stand on the line of the one before; None for those that begin a line."""
     made: list[float | None] = []
     end, before = 0.0, None
     for body in bodies:
@@ -191,7 +191,7 @@ def packed(bodies: Sequence[NoteBody]) -> list[float | None]:
 
 
 def stacked(bodies: Sequence[NoteBody]) -> float:
-    """How high notes are, one behind the other."""
+    """Return how high notes are, one behind the other."""
     high = 0.0
     for body in bodies:
         if body.short is not None:
@@ -203,12 +203,12 @@ def stacked(bodies: Sequence[NoteBody]) -> float:
 
 
 def height_of(bodies: Sequence[NoteBody]) -> float:
-    """What notes take of a column's foot, the room above them included."""
+    """Return what notes take of a column's foot, the room above them included."""
     return stacked(bodies) + bodies[0].kind.gap if bodies else 0.0
 
 
 def more_of(owed: Sequence[NoteBody], stand: Sequence[NoteBody], new: Sequence[NoteBody]) -> float:
-    """What ``new`` notes take of a column's foot beyond what is left of others (``owed``) and those cited before (``stand``)."""
+    """Return what ``new`` notes take of a column's foot beyond what is left of others (``owed``) and those cited before (``stand``)."""
     if not new:
         return 0.0
     if not owed and not stand:
@@ -325,7 +325,7 @@ NO_TIES = Ties([], [], [])
 
 
 def ties_of(tied: list[Boxed], measure: Measure, slot: Slot, line: float) -> Ties:
-    """Where the frames tied to a line that is ``line`` points high stand. Those that belong above it stand near it where lines keep clear of
+    """Return where the frames tied to a line that is ``line`` points high stand. Those that belong above it stand near it where lines keep clear of
     obstacles, as none can be moved down from these, and where no column would hold them with their line."""
     if not tied:
         return NO_TIES
@@ -348,7 +348,7 @@ def over_line(above: Sequence[Boxed], slot: Slot, foot: float) -> list[Afloat]:
 
 
 def at_head(waiting: tuple[Boxed, ...], slot: Slot) -> tuple[Slot, list[Afloat], tuple[Boxed, ...]]:
-    """What is left of a column below the frames that waited for it, these frames, and those that still have no room: at least one stands
+    """Return what is left of a column below the frames that waited for it, these frames, and those that still have no room: at least one stands
     there, and all of them take no more than leaves the text some of it."""
     y, made = slot.rect.y, list[Afloat]()
     for one in waiting:
@@ -365,7 +365,7 @@ def at_head(waiting: tuple[Boxed, ...], slot: Slot) -> tuple[Slot, list[Afloat],
 def fitting(
     near: Sequence[Boxed], waiting: tuple[Boxed, ...], slot: Slot, text_foot: float | None, notes: float
 ) -> tuple[list[Boxed], tuple[Boxed, ...]]:
-    """Which frames have room at the foot of a column below its text and above ``notes`` points of notes, and which wait for the next: none
+    """Return which frames have room at the foot of a column below its text and above ``notes`` points of notes, and which wait for the next: none
     stands before another that comes earlier."""
     low, later = list[Boxed](), list(waiting)
     room = slot.rect.foot - (slot.rect.y if text_foot is None else text_foot) - notes

@@ -1,4 +1,4 @@
-"""What a listing gathers from a composed job: entries in their order, with where they stand."""
+"""The entries that a listing gathers from a composed job, in order, with their places."""
 
 from __future__ import annotations
 
@@ -58,7 +58,7 @@ def gathered(composition: Composition, listing: Listing) -> list[Found]:
 
 
 def _abroad(composition: Composition, listing: Listing, before: bool) -> Iterator[Found]:
-    """What was found for it in the jobs before this one, or behind it."""
+    """Return what was found for it in the jobs before this one, or behind it."""
     for part in composition.job.abroad.values():
         if part.before == before:
             for one in part.found:
@@ -221,7 +221,7 @@ def _exchanged(paragraph: Paragraph, start: int, end: int, words: str) -> Paragr
 
 
 def _until(text: str, source: ListingSource) -> int:
-    """Where the first words or sentences end."""
+    """Return where the first words or sentences end."""
     units = list((_WORD if source.take == "words" else _SENTENCE).finditer(text))
     return len(text[: units[min(source.count, len(units)) - 1].end()].rstrip()) if units else 0
 
@@ -241,7 +241,7 @@ def _merged(found: list[Found]) -> list[Found]:
 
 
 def due(composition: Composition, listing: Listing) -> Merge | None:
-    """What bringing a listing up to date would do; None where it stands in no text."""
+    """Return what bringing a listing up to date would do; None where it stands in no text."""
     stands = standing(composition.job, listing)
     if stands is None:
         return None

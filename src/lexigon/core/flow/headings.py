@@ -1,4 +1,4 @@
-"""Where headings stand: for running heads, bookmarks and the structure of a text."""
+"""The places of headings: for running heads, bookmarks and the structure of a story."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ def headings(job: Job, flow: StoryFlow | None, style: str = "") -> list[Heading]
 
 
 class RunningHeads:
-    """What running heads show on each page of one composed state."""
+    """The running heads of each page in one composed state."""
 
     def __init__(self, job: Job, flow: StoryFlow | None) -> None:
         self.job, self.flow = job, flow

@@ -1,4 +1,5 @@
-"""What a column holds, and what filling one asks of a text: lines of paragraphs from its head down, notes and frames up from its foot."""
+"""The contents of a column, and what filling one needs from a story: lines of paragraphs from the top down, notes and
+frames from the bottom up."""
 
 from __future__ import annotations
 
@@ -14,7 +15,7 @@ from lexigon.core.type.runs import Boxed
 
 
 class State(NamedTuple):
-    """What is still to be placed: the lines from ``line`` on that a paragraph is set in at ``measure`` from text offset ``base``.
+    """The lines still to be placed: those from ``line`` on that a paragraph is set in at ``measure`` from text offset ``base``.
 
     A column of another measure sets what is left of the paragraph anew, from where the last line ended.
     """
@@ -34,7 +35,7 @@ class State(NamedTuple):
 
     @property
     def left(self) -> bool:
-        """Whether something must be placed although the text may be at its end."""
+        """Return whether something must be placed although the text may be at its end."""
         return bool(self.owed or self.afloat or self.floating)
 
 
@@ -42,7 +43,7 @@ BEGIN = State(0)
 
 
 class Burden(NamedTuple):
-    """What a line carries beside its words, or a row of a table."""
+    """The notes and frames that belong to a line, or to a row of a table."""
 
     notes: list[str]
     """Those cited in it, in order."""
@@ -60,7 +61,7 @@ NO_BURDEN = Burden([], [], [])
 
 
 class Flowing(Protocol):
-    """What filling needs to know of a story's paragraphs."""
+    """The interface of a story's paragraphs to the filling of columns."""
 
     def __len__(self) -> int: ...
     def setting(self, index: int) -> Setting: ...
@@ -69,7 +70,7 @@ class Flowing(Protocol):
         ...
 
     def height(self, index: int, of: str) -> float:
-        """What of its first line stands over the baseline: its ``ascent``, a ``capital``, the ``x-height``."""
+        """Return what of its first line stands over the baseline: its ``ascent``, a ``capital``, the ``x-height``."""
         ...
 
     def line_count(self, index: int, measure: Measure, base: int) -> int: ...
@@ -78,23 +79,23 @@ class Flowing(Protocol):
         ...
 
     def divides(self, index: int, measure: Measure, base: int, line: int) -> bool:
-        """Whether a line ends within a word."""
+        """Return whether a line ends within a word."""
         ...
 
     def special(self, index: int) -> bool:
-        """Whether notes are cited in the paragraph, or frames stand in its lines."""
+        """Return whether notes are cited in the paragraph, or frames stand in its lines."""
         ...
 
     def burdens(self, index: int, measure: Measure, base: int) -> Mapping[int, Burden]:
-        """What lines of a paragraph carry, by their numbers; the others carry nothing."""
+        """Return what lines of a paragraph carry, by their numbers; the others carry nothing."""
         ...
 
     def ahead(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """What is repeated above a line with which a column goes on: the head rows of a table."""
+        """Return what is repeated above a line with which a column goes on: the head rows of a table."""
         ...
 
     def under(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """What stands below the lines of a paragraph where a column ends before one of them: the foot rows of a table."""
+        """Return what stands below the lines of a paragraph where a column ends before one of them: the foot rows of a table."""
         ...
 
     def over(self, index: int) -> float:
@@ -102,7 +103,7 @@ class Flowing(Protocol):
         ...
 
     def rest(self, index: int, measure: Measure, line: int, cut: tuple[State, ...]) -> float:
-        """How high what is left of a table's row is."""
+        """Return how high what is left of a table's row is."""
         ...
 
     def divided(
@@ -113,12 +114,12 @@ class Flowing(Protocol):
         ...
 
     def unbroken(self, index: int) -> bool:
-        """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
+        """Return whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
         ...
 
     @property
     def has_figures(self) -> bool:
-        """Whether the story has floating figures."""
+        """Return whether the story has floating figures."""
         ...
 
     def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
@@ -130,7 +131,7 @@ class Fragment(Protocol):
     """Something that a column is filled with."""
 
     def bottom(self, story: Flowing) -> float:
-        """How far down the column it reaches."""
+        """Return how far down the column it reaches."""
         ...
 
     def shifted(self, down: float) -> Fragment:
@@ -203,20 +204,20 @@ class Column:
 
     @property
     def used(self) -> bool:
-        """Whether anything stands in it."""
+        """Return whether anything stands in it."""
         return bool(self.blocks or self.notes or self.afloat)
 
     @property
     def accompanied(self) -> bool:
-        """Whether notes or frames stand where single lines of it do."""
+        """Return whether notes or frames stand where single lines of it do."""
         return bool(self.margin) or any(one.at in BY_LINES for one in self.afloat)
 
     def text_foot(self, story: Flowing) -> float | None:
-        """How far down its text reaches; None where there is none."""
+        """Return how far down its text reaches; None where there is none."""
         return self.blocks[-1].bottom(story) if self.blocks else None
 
     def foot(self, story: Flowing) -> float:
-        """How far down its fragments reach; its head where there are none."""
+        """Return how far down its fragments reach; its head where there are none."""
         if not self.afloat and not self.notes:
             return self.blocks[-1].bottom(story) if self.blocks else self.slot.rect.y
         low = [one for one in self.afloat if one.at == "foot"]

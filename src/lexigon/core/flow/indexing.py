@@ -16,7 +16,7 @@ Marked = dict[str, list[tuple[tuple[int, int, int, int], Target]]]
 
 
 def marked(composition: Composition) -> Marked:
-    """Where terms are marked in the texts that stand on pages, in the order in which they stand."""
+    """Return where terms are marked in the texts that stand on pages, in the order in which they stand."""
     found: Marked = {}
     for rank, (key, flow) in enumerate(composition.flows.items()):
         for at, set_ in enumerate(flow.paragraphs):
@@ -148,7 +148,7 @@ def _named(terms: dict[str, IndexTerm], key: str) -> str:
 
 
 def _letter(words: str) -> str:
-    """What an entry is found under: its first letter without its accents; a sign for numbers and all else."""
+    """Return what an entry is found under: its first letter without its accents; a sign for numbers and all else."""
     for sign in unicodedata.normalize("NFD", words):
         if sign.isalpha():
             return sign.upper()

@@ -20,12 +20,12 @@ MOST_PAGES = 2
 
 
 def ends_chapter(flow: StoryFlow, one: Filled) -> bool:
-    """Whether the text ends on this page, or the next paragraph must begin on a new page."""
+    """Return whether the text ends on this page, or the next paragraph must begin on a new page."""
     return any(column.blocks for column in one.columns) and (one.end.paragraph >= len(flow) or must_turn(flow, one.end))
 
 
 def is_short(flow: StoryFlow, before: Filled, last: Filled) -> bool:
-    """Whether a page is the last of a chapter that began before it, and holds fewer lines than its style asks for."""
+    """Return whether a page is the last of a chapter that began before it, and holds fewer lines than its style asks for."""
     if not (_plain(before) and _plain(last)) or must_turn(flow, before.end):
         return False
     return ends_chapter(flow, last) and _lines(last) < _wanted(flow, last)
@@ -67,7 +67,7 @@ def lengthen(
 
 
 def _ways(flow: StoryFlow, filled: Sequence[Filled], last: Filled) -> Iterator[tuple[int, int]]:
-    """What to try, the least noticeable first: the number of pages to set shorter, and by how many lines. Two pages that face each other
+    """Return what to try, the least noticeable first: the number of pages to set shorter, and by how many lines. Two pages that face each other
     are both set shorter; a page that faces the last page, or a page of another chapter, is set shorter by itself."""
     together = len(filled) >= 2 and faces(filled[-2], filled[-1]) and not must_turn(flow, filled[-2].end)
     if together and not _plain(filled[-2]):
@@ -77,7 +77,7 @@ def _ways(flow: StoryFlow, filled: Sequence[Filled], last: Filled) -> Iterator[t
 
 
 def _plain(one: Filled) -> bool:
-    """Whether a page holds one column of text, without notes or floating frames."""
+    """Return whether a page holds one column of text, without notes or floating frames."""
     if len(one.columns) != 1:
         return False
     (column,) = one.columns

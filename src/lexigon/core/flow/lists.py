@@ -16,7 +16,7 @@ GAPS = {"tab": "\t", "space": " "}
 
 
 class Sign(NamedTuple):
-    """What stands before a paragraph of a list, the character style it is set in, and what sets it off."""
+    """The bullet or number of a list item, its character style, and the gap after it."""
 
     words: str
     style: str | None
@@ -37,7 +37,7 @@ class Member:
 
 
 def has_lists(paragraphs: Iterable[Paragraph], cascade: Cascade) -> bool:
-    """Whether any of some paragraphs stands in a list; most stories have none, which is found out by their styles."""
+    """Return whether any of some paragraphs stands in a list; most stories have none, which is found out by their styles."""
     listed = cascade.listing_styles()
     return any(p.style in listed or (p.para is not None and p.para.list is not None) for p in paragraphs)
 

@@ -25,12 +25,12 @@ class Marked:
                     self._look(story.id, story.paragraphs, range(len(story.paragraphs)))
 
     def of(self, story: str, p: Paragraph) -> Paragraph:
-        """What a paragraph is set as."""
+        """Return what a paragraph is set as."""
         found = self._texts.get(story, {}).get(p.id)
         return found[2] if found and (found[0] is p or found[0] == p) else p
 
     def opening(self, story: str, p: Paragraph) -> tuple[Opening, ...]:
-        """How the first lines of a paragraph are set."""
+        """Return how the first lines of a paragraph are set."""
         found = self._texts.get(story, {}).get(p.id)
         return self.marker.opening(found[1]) if found and (found[0] is p or found[0] == p) else ()
 

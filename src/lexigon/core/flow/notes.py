@@ -48,7 +48,7 @@ class Cited(NamedTuple):
 
 
 def sign(number: int, signs: NoteSigns) -> str:
-    """How a number of a note is written."""
+    """Return how a number of a note is written."""
     if signs == "none":
         return ""
     if signs == "*":
@@ -155,12 +155,12 @@ class Notes:
 
     @property
     def some(self) -> bool:
-        """Whether any note is set."""
+        """Return whether any note is set."""
         return bool(self._bodies)
 
     @property
     def by_page(self) -> bool:
-        """Whether numbers depend on where their notes are cited."""
+        """Return whether numbers depend on where their notes are cited."""
         return any(kind.counted == "page" for kind in self.job.note_kinds.values())
 
     def stale(
@@ -188,7 +188,7 @@ class Notes:
         return lambda p: written_out(p, value(p), mark if p is first else None, BEHIND_NUMBER)
 
     def _notice(self, kind: NoteKind, area: Area, cascade: Cascade, library: FontLibrary) -> StoryFlow | None:
-        """What stands under one that goes on, the same for all of a kind and a width."""
+        """Return what stands under one that goes on, the same for all of a kind and a width."""
         if not kind.goes_on or not kind.divided or kind.place != "foot":
             return None
         key = kind.goes_on, kind.style, area.rect.width
@@ -200,7 +200,7 @@ class Notes:
         return known
 
     def _area(self, width: float, cascade: Cascade) -> Area:
-        """What a note is set in."""
+        """Return what a note is set in."""
         if self._setting is None or self._setting[0] is not cascade:
             self._setting = cascade, frame_setting(self.job, Object("note"))
             self._areas.clear()

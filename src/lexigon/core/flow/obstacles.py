@@ -1,4 +1,4 @@
-"""What text keeps clear of: frames' boxes and outlines, grown by the room they ask for."""
+"""Obstacles for text: boxes and outlines of frames with text wrap, grown by their offsets."""
 
 from __future__ import annotations
 
@@ -87,7 +87,7 @@ class Obstacle:
         return replace(self, ground=ground, head=head, foot=foot, bands=_bands_of(ground))
 
     def meets(self, rect: Rect) -> bool:
-        """Whether it can be in the way of text in a box."""
+        """Return whether it can be in the way of text in a box."""
         if self.inverted:
             return True
         xs = [x for x, _ in self.ground]

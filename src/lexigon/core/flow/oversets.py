@@ -1,4 +1,4 @@
-"""How much of a story is overset: how many words, lines and table rows have no place in its frames, and how that is said everywhere."""
+"""Overset of a story in words, lines and table rows, and the phrase that reports it everywhere."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Overset:
 
     @property
     def in_rows(self) -> bool:
-        """Whether nothing but table rows is left."""
+        """Return whether nothing but table rows is left."""
         return self.rows > 0 and self.words == self.row_words
 
     @property

@@ -1,4 +1,4 @@
-"""What cross-references and the entries of listings show: pages, words and numbers of places elsewhere in the job."""
+"""The text of cross-references and of entries of listings: pages, words and numbers of places elsewhere in the job."""
 
 from __future__ import annotations
 
@@ -100,7 +100,7 @@ class References:
         return self._cited.get(note)
 
     def words(self, anchor: Anchor, labels: list[str]) -> str:
-        """What a reference shows."""
+        """Return what a reference shows."""
         found = self.find(anchor.ref)
         if found is None:
             return GONE
@@ -152,7 +152,7 @@ class References:
         return self._beyond()
 
     def label(self, page: int, labels: list[str]) -> str:
-        """How a page is numbered, of this job or another."""
+        """Return how a page is numbered, of this job or another."""
         return (self.beyond.label(page) if self.job.abroad else None) or label_of(page, labels)
 
     def _pages(self, targets: Iterable[Target]) -> dict[int, bool]:
@@ -179,7 +179,7 @@ class References:
         return pages
 
     def marks(self, term: str) -> list[tuple[int, str]]:
-        """Where a term of the index is marked: pages in order, each with what the mark is of a stretch."""
+        """Return where a term of the index is marked: pages in order, each with what the mark is of a stretch."""
         if self._terms is None:
             self._terms = {}
             for story in self.job.stories.values():
@@ -198,7 +198,7 @@ class References:
 
 
 def label_of(page: int | None, labels: list[str]) -> str:
-    """How a page is numbered; of one that shows no number its place in the job."""
+    """Return how a page is numbered; of one that shows no number its place in the job."""
     if page is None:
         return GONE
     return (labels[page] or str(page + 1)) if page < len(labels) else str(page + 1)
@@ -218,7 +218,7 @@ def _left_out(span: Span) -> bool:
 
 
 def _led(listing: Listing, entry: ListingEntry) -> Iterator[tuple[tuple[str, str], tuple[Target, ...]]]:
-    """What an entry leads to, and those within its paragraph, by how they are named."""
+    """Return what an entry leads to, and those within its paragraph, by how they are named."""
     yield (listing.id, entry.id), entry.made.targets
     for number, one in enumerate(entry.made.inner):
         yield (listing.id, inner_key(entry.id, number)), one.targets

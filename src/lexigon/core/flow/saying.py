@@ -1,4 +1,4 @@
-"""What the fields of a composed job say in words, and its texts in the order in which they are read."""
+"""The fields of a composed job as text, and its stories in reading order."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from lexigon.core.job.model import Anchor, Story
 
 
 def said(composition: Composition) -> Callable[[Anchor, str, str, int], str]:
-    """What a field shows on its page: by its story, its paragraph and its place there."""
+    """Return what a field shows on its page: by its story, its paragraph and its place there."""
 
     def shown(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
         page = composition.page_of(story, paragraph, at) if story in composition.flows else None

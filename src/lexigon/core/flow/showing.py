@@ -1,4 +1,4 @@
-"""What stands in texts, as it is shown in one composed state: fields, the marks of lists, the numbers of notes, tables."""
+"""Paragraphs as they are shown in one composed state: with fields, list markers, note numbers and tables."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ class Showing:
 
     @property
     def under(self) -> dict[str, GoesUnder]:
-        """What entries of listings stand under where they begin a column, by their paragraphs."""
+        """Return what entries of listings stand under where they begin a column, by their paragraphs."""
         saying = [one for one in self.composition.job.listings.values() if one.continued]
         known, found = self._under
         if len(known) != len(saying) or any(a is not b for a, b in zip(known, saying, strict=True)):
@@ -129,7 +129,7 @@ class Showing:
         return known
 
     def valued(self, story_id: str, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Value]:
-        """What the objects in a paragraph are shown as: words, or for a frame its box."""
+        """Return what the objects in a paragraph are shown as: words, or for a frame its box."""
 
         def valued(paragraph: Paragraph) -> Value:
             def value(anchor: Anchor, offset: int) -> str | Anchor | Styled:

@@ -28,7 +28,7 @@ class LaidTable(TextTable):
     body: str = ""
 
     def is_head(self, row: int) -> bool:
-        """Whether a row is one of those that are repeated."""
+        """Return whether a row is one of those that are repeated."""
         return row < self.heads or row >= len(self.rows) - self.feet
 
     @property
@@ -39,7 +39,7 @@ class LaidTable(TextTable):
 
 @dataclass(slots=True, frozen=True)
 class GoesUnder:
-    """What is said above a column that a paragraph begins: the words it stands under, in their style, and that it goes on."""
+    """The line above a column in which the entries of a term continue: the term in its style, and the wording “continued”."""
 
     style: str
     words: str
@@ -77,7 +77,7 @@ class Shown:
 
     @property
     def alive(self) -> bool:
-        """What it shows may become another without its words changing."""
+        """Return what it shows may become another without its words changing."""
         return self.changes or self.boxed or self.under is not None
 
     def source(self, offset: int) -> int:
@@ -92,7 +92,7 @@ class Shown:
         return offset - shift
 
     def gaps(self, start: int, end: int) -> tuple[tuple[int, int], ...]:
-        """What shows nothing from ``start`` up to ``end`` of the text shown: where, from ``start``, and how many characters of the paragraph."""
+        """Return what shows nothing from ``start`` up to ``end`` of the text shown: where, from ``start``, and how many characters of the paragraph."""
         return tuple(
             (at - start, length)
             for at, behind, _, length in self.fields

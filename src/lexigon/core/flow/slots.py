@@ -1,4 +1,4 @@
-"""Where a story's text goes: the text areas of its frames in order, their columns, and what stands in the way.
+"""The slots of a story: the text areas of its frames in order, their columns, and the obstacles in them.
 
 Positions are in points from the page's top left trim corner; a turned frame's are as it stands before it is turned.
 """
@@ -39,7 +39,7 @@ class Slot:
     """Frames that waited for it stand at its head, so that it has less room than others."""
 
     def clear(self, y0: float, y1: float) -> bool:
-        """Whether lines between two heights have the whole measure."""
+        """Return whether lines between two heights have the whole measure."""
         return self.inside is None and not any(o.inverted or (o.head < y1 and o.foot > y0) for o in self.obstacles)
 
     def free(self, y0: float, y1: float) -> list[Interval]:
@@ -145,7 +145,7 @@ class Places:
         return known
 
     def obstacles_among(self, frames: Iterable[Object], page: int, master_id: str | None) -> list[tuple[str, Obstacle]]:
-        """What text keeps clear of, with the frame each belongs to."""
+        """Return what text keeps clear of, with the frame each belongs to."""
         found = []
         for frame in frames:
             if frame.make.wrap is None and frame.style is None:
@@ -179,7 +179,7 @@ class Places:
         return Area(page, frame.id, side, heads_page, inner, setting, inside, obstacles)
 
     def _along(self, frame: Object, rect: Rect) -> Rect:
-        """Where the line of a frame is set that runs along its outline: as long as that, and high enough for one line."""
+        """Return where the line of a frame is set that runs along its outline: as long as that, and high enough for one line."""
         run = run_of(outline_path(frame.outline, rect)[0])
         story = self.job.stories.get(frame.story or "")
         cascade = Cascade(self.job)

@@ -1,4 +1,5 @@
-"""When each page of a composed job last changed: one answer for the board, for miniatures, and for whoever looks at pages."""
+"""Stamps of the last change of each page of a composed job: one answer for the board, for miniatures, and for
+everybody who looks at pages."""
 
 from __future__ import annotations
 
@@ -47,7 +48,7 @@ class Stamps:
 
 
 class Watch:
-    """What pages show of the main text that stands on others: running heads, the number of its words."""
+    """The parts of a page that depend on other pages: running heads, the word count."""
 
     def __init__(self, job: Job, flowing: Collection[str]) -> None:
         """``flowing`` are the stories that stand in frames of pages; the others are texts of masters, set for each page."""
@@ -64,14 +65,14 @@ class Watch:
                 self.counts_words = self.counts_words or (field.kind == "fact" and field.ref == "words")
 
     def touched_by(self, flow: StoryFlow, edit: SpliceParagraphs) -> bool:
-        """Whether a change of the main text, not yet followed by its flow, may show on pages that it does not stand on."""
+        """Return whether a change of the main text, not yet followed by its flow, may show on pages that it does not stand on."""
         old = [found.paragraph for found in flow.paragraphs[edit.at : edit.at + edit.remove]]
         heads = any(p.style in self.styles for p in (*old, *edit.insert))
         return self.counts_words or (heads and old != list(edit.insert))
 
 
 class Composed(Protocol):
-    """What is asked of a composition before it follows edits."""
+    """The interface of a composition before it follows edits."""
 
     job: Job
     flows: dict[str, StoryFlow]

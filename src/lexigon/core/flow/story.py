@@ -249,7 +249,7 @@ class StoryFlow:
         return lines
 
     def set_as(self, index: int, measure: Measure, base: int = 0) -> Paragraph:
-        """What a paragraph is set as at a measure."""
+        """Return what a paragraph is set as at a measure."""
         found = self.paragraphs[index]
         if found.shown.opening and base == 0:
             self.lines(index, measure)
@@ -343,7 +343,7 @@ class StoryFlow:
             keep = found
 
     def _closing_at(self, number: int) -> bool:
-        """Whether this area or the next is the last of a chapter, on which the setting of the areas before it may depend."""
+        """Return whether this area or the next is the last of a chapter, on which the setting of the areas before it may depend."""
         return any(ends_chapter(self, one) for one in self.filled[number : number + 2])
 
     def refilled(self, page: int) -> None:
@@ -429,7 +429,7 @@ class StoryFlow:
 
 
 def _carried(found: SetParagraph, lines: list[SetLine], base: int) -> dict[int, Burden]:
-    """What lines of words carry that are set from an offset on."""
+    """Return what lines of words carry that are set from an offset on."""
     made: dict[int, Burden] = {}
     starts = [line.start for line in lines]
     if base == 0:
@@ -445,18 +445,18 @@ def _carried(found: SetParagraph, lines: list[SetLine], base: int) -> dict[int, 
 
 
 def _on(made: dict[int, Burden], starts: list[int], at: int) -> Burden:
-    """What is carried by the line that holds an offset, the line before the first by number -1."""
+    """Return what is carried by the line that holds an offset, the line before the first by number -1."""
     return made.setdefault(bisect_right(starts, at) - 1, Burden([], [], []))
 
 
 def _rows(body: TableBody, base: int) -> dict[int, Burden]:
-    """What the rows of a table carry that are left from one on."""
+    """Return what the rows of a table carry that are left from one on."""
     bands = range(base, len(body.bands))
     return {band - base: Burden(body.cited(band, band + 1), [body.height(band)], []) for band in bands}
 
 
 def _one_spread(first: Area, second: Area) -> bool:
-    """Whether two areas are each the first of facing pages."""
+    """Return whether two areas are each the first of facing pages."""
     return (
         (first.side, second.side) == ("verso", "recto")
         and second.page == first.page + 1

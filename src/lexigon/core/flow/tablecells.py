@@ -94,14 +94,14 @@ class Bands:
 
     @cached_property
     def _needs(self) -> list[float]:
-        """How high each cell has to be for its words."""
+        """Return how high each cell has to be for its words."""
         words = self.words
         needs = (words.length(one) if on_end(one.cell) else words.depth(one) for one in words.cells)
         return [2 * self.look.over + need for need in needs]
 
     @cached_property
     def _tops(self) -> list[float]:
-        """Where rows begin, and where the last one ends, from the head of the table as if it stood in one piece."""
+        """Return where rows begin, and where the last one ends, from the head of the table as if it stood in one piece."""
         heights = [0.0] * len(self.table.rows)
         for one, need in sorted(zip(self.words.cells, self._needs, strict=True), key=lambda both: both[0].down):
             short = max(need, one.cell.height) - sum(heights[one.row : one.row + one.down])
@@ -153,7 +153,7 @@ class Part:
 
 
 def column_of(flow: StoryFlow, state: State, room: float) -> Column:
-    """What a cell holds from a place on, in a room so high."""
+    """Return what a cell holds from a place on, in a room so high."""
     slot = flow.columns[0].slot
     slot = replace(slot, rect=replace(slot.rect, height=room))
     if state.paragraph >= len(flow):

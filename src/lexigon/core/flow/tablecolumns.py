@@ -1,4 +1,4 @@
-"""How wide the columns of a table are, and where decimal fractions stand in them."""
+"""Widths of table columns, and the positions of decimal characters in them."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ def solved(
 
 
 def _shared(shares: dict[int, float], least: dict[int, float], room: float) -> dict[int, float]:
-    """What is left, in shares; those that would be too narrow keep their least, and the others share the rest."""
+    """Return what is left, in shares; those that would be too narrow keep their least, and the others share the rest."""
     held: dict[int, float] = {}
     while True:
         open_ = {at: value for at, value in shares.items() if at not in held}
@@ -79,7 +79,7 @@ def widths(asked: Sequence[tuple[float, float]], room: float) -> list[float]:
 
 
 def before_sign(text: str, sign: str) -> int:
-    """Where a number is held: at its decimal sign, or behind its last figure where it has none."""
+    """Return where a number is held: at its decimal sign, or behind its last figure where it has none."""
     at = text.rfind(sign)
     if at >= 0:
         return at

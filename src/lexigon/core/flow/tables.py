@@ -67,7 +67,7 @@ class TableBody:
 
     @property
     def heads(self) -> int:
-        """How many bands are repeated where the table goes over: the first, if the table has head rows and others below them."""
+        """Return how many bands are repeated where the table goes over: the first, if the table has head rows and others below them."""
         return int(0 < self.table.heads < len(self.table.rows) and len(self.bands) > 1)
 
     @property
@@ -80,7 +80,7 @@ class TableBody:
         return self.words.edges[-1]
 
     def divides(self, number: int) -> bool:
-        """Whether a row may go on in the next column: not one that others are bound to, that is repeated, turned in part or cites notes."""
+        """Return whether a row may go on in the next column: not one that others are bound to, that is repeated, turned in part or cites notes."""
         cells = self.bands[number].cells
         return self.table.divide and not any(
             cell.head or cell.turn or cell.span[2] > 1 or cell.row != cells[0].row or any(p.notes for p in cell.flow.paragraphs)
@@ -131,7 +131,7 @@ class TableBody:
 
     @cached_property
     def again(self) -> Band | None:
-        """What stands above the head rows where the table goes over."""
+        """Return what stands above the head rows where the table goes over."""
         if not self.table.continued:
             return None
         words = Paragraph("continued", self.table.body, self.table.continued, para=QUIET, type=CONTINUED)
@@ -145,13 +145,13 @@ class TableBody:
         return self.bands.height(band) if band < len(self.bands) else 0.0
 
     def ahead(self, band: int) -> float:
-        """What is repeated above a band with which a column goes on."""
+        """Return what is repeated above a band with which a column goes on."""
         if band < max(self.heads, 1):
             return 0.0
         return sum(self.height(number) for number in range(self.heads)) + (self.again.height if self.again else 0.0)
 
     def under(self, band: int) -> float:
-        """What stands below a column's rows that ends before a band: the foot rows, repeated or their own."""
+        """Return what stands below a column's rows that ends before a band: the foot rows, repeated or their own."""
         return self.height(len(self.bands) - 1) if self.feet and self.heads < band < len(self.bands) else 0.0
 
     def cited(self, first: int, last: int) -> list[str]:

@@ -1,4 +1,4 @@
-"""Where paragraphs and the characters in them stand, in the flows of one composed state."""
+"""The places of paragraphs and their characters in the flows of one composed state."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Whereabouts:
         self._pages: dict[str, tuple[list[Column], list[int]]] = {}
 
     def number(self, story: str, paragraph: str) -> int | None:
-        """Which paragraph of a text one is."""
+        """Return which paragraph of a text one is."""
         if story not in self._numbers:
             flow = self._flows.get(story)
             if flow is None:
@@ -137,7 +137,7 @@ class Whereabouts:
 
 
 def _stands(part: Band, row: int, number: int, paragraph: str, offset: int) -> bool:
-    """Whether a place in a cell stands in this part of its row, or in one before."""
+    """Return whether a place in a cell stands in this part of its row, or in one before."""
     own = next((cell for cell in part.cells if (cell.row, cell.number) == (row, number)), None)
     if own is None:
         return True  # of another row, which ends here

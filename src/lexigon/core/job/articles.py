@@ -12,17 +12,17 @@ from lexigon.core.job.model.codes import SYMBOLOGIES, CodeForm
 
 
 class ArticleError(LexigonError):
-    """What was typed is no number of this kind."""
+    """The typed text is not a number of this kind."""
 
 
 def check_digit(digits: str) -> str:
-    """What stands behind these digits."""
+    """Return what stands behind these digits."""
     total = sum(int(digit) * (3 if at % 2 == 0 else 1) for at, digit in enumerate(reversed(digits)))
     return str(-total % 10)
 
 
 def normal(form: CodeForm, text: str) -> str:
-    """What a code of this kind holds, from how people type it: article numbers without hyphens and spaces, with their check digit, which may
+    """Return what a code of this kind holds, from how people type it: article numbers without hyphens and spaces, with their check digit, which may
     be left out; a book number of ten digits as one of thirteen. Other kinds as typed. Raises ArticleError in plain words."""
     wanted = SYMBOLOGIES[form].digits
     if not wanted:
@@ -51,5 +51,5 @@ def _from_ten(typed: str) -> str:
 
 
 def is_book(text: str) -> bool:
-    """Whether an EAN-13 is a book number (ISO 2108)."""
+    """Return whether an EAN-13 is a book number (ISO 2108)."""
     return len(text) == 13 and text.startswith(("978", "979"))

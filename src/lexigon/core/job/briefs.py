@@ -1,4 +1,4 @@
-"""What a set-up may be: pages that can be made, margins that leave room, folds that can be folded."""
+"""Rules for a set-up: pages that can be made, margins that leave room, folds that can be folded."""
 
 from __future__ import annotations
 

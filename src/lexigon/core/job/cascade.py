@@ -203,7 +203,7 @@ def frame_spec(job: Job, frame: Object) -> FrameSpec:
 
 
 def frame_setting(job: Job, frame: Object) -> FrameSetting:
-    """What a frame is finally made like."""
+    """Return what a frame is finally made like."""
     spec = frame_spec(job, frame)
     drawn = replace(spec, stroke=stroke_of(job, spec.stroke), column_rule=stroke_of(job, spec.column_rule))
     return FrameSetting(**_values(drawn))  # type: ignore[arg-type]
@@ -239,7 +239,7 @@ class Cascade:
         self._types: dict[tuple[str, TypeSpec | None, str | None, TypeSpec | None], TypeSetting] = {}
 
     def same_as(self, other: Cascade) -> bool:
-        """Whether both resolve every paragraph alike."""
+        """Return whether both resolve every paragraph alike."""
         return (
             self._paragraph_styles == other._paragraph_styles
             and self._character_styles == other._character_styles
@@ -249,7 +249,7 @@ class Cascade:
         )
 
     def measures_as(self, other: Cascade) -> bool:
-        """Whether both set every paragraph in the same lines, however they are painted."""
+        """Return whether both set every paragraph in the same lines, however they are painted."""
         return self.same_as(other) or (
             measured(self._paragraph_styles) == measured(other._paragraph_styles)
             and measured(self._character_styles) == measured(other._character_styles)
@@ -269,7 +269,7 @@ class Cascade:
         return known
 
     def beneath(self, p: Paragraph) -> tuple[TypeSpec, ParaSpec]:
-        """What local settings of a paragraph lie over, whose own are those of its text."""
+        """Return what local settings of a paragraph lie over, whose own are those of its text."""
         type_, para = self.style(p.style)
         return combined(type_, p.type) if p.type else type_, combined(para, p.para) if p.para else para
 
@@ -289,7 +289,7 @@ class Cascade:
         return self._listing
 
     def heads(self, style_id: str) -> bool:
-        """Whether paragraphs in a style are headings."""
+        """Return whether paragraphs in a style are headings."""
         style = self._paragraph_styles.get(style_id)
         return bool(style and style.level)
 
@@ -359,7 +359,7 @@ def _type(spec: TypeSpec) -> TypeSetting:
 
 
 def plain_type(language: str) -> TypeSetting:
-    """What text is set in where nothing says otherwise."""
+    """Return what text is set in where nothing says otherwise."""
     return _type(replace(ROOT_TYPE, language=language))
 
 

@@ -1,5 +1,5 @@
-"""How the words of cells are set where their paragraphs do not say otherwise: as running text without what belongs to that alone, or in the
-styles that their table's style names; in columns as these say."""
+"""Default formatting of text in cells: as running text without its paragraph settings, or in the styles of the table
+style, with the alignment of its column."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ MINUS = "\u2212"
 
 
 def is_value(text: str) -> bool:
-    """Whether a cell holds a figure, a date or a measure alone, which no line may divide: "1 160", "21–24", "12 June 2026", "3.5 km"."""
+    """Return whether a cell holds a figure, a date or a measure alone, which no line may divide: "1 160", "21–24", "12 June 2026", "3.5 km"."""
     if not text or len(text) > LONGEST_VALUE:
         return False
     words = text.strip().split(" ")
@@ -41,7 +41,7 @@ def is_value(text: str) -> bool:
 
 
 def place_in(table: TextTable, row: int, column: int) -> tuple[bool, str | None]:
-    """What a place in a table means for the words there: whether it is of a head or a foot row, and how words of its column stand."""
+    """Return what a place in a table means for the words there: whether it is of a head or a foot row, and how words of its column stand."""
     count = len(table.rows)
     feet = table.foots if table.heads + table.foots < count else 0
     size = table.sizes[column] if column < len(table.sizes) else None
@@ -68,7 +68,7 @@ def in_cell(p: Paragraph, table: TextTable, look: TableStyle, body: str, row: in
 
 @lru_cache(8)
 def _ways(align: Literal["left", "centre", "right"] | None) -> tuple[ParaSpec | None, ParaSpec]:
-    """What the alignment of a column says of words in a style of their own, and of running text."""
+    """Return what the alignment of a column says of words in a style of their own, and of running text."""
     along = ParaSpec(align=align) if align else None
     return along, combined(QUIET, along)
 
@@ -78,7 +78,7 @@ Set = Callable[[Paragraph], Paragraph]
 
 
 def setter(job: Job, key: str) -> Set:
-    """How the paragraphs of a text are set, by its name: those of a cell as their table has them, of other texts as they are."""
+    """Return how the paragraphs of a text are set, by its name: those of a cell as their table has them, of other texts as they are."""
     named = cell_of(key)
     table = job.tables.get(named[0]) if named is not None else None
     if named is None or table is None:

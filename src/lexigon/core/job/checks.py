@@ -1,4 +1,4 @@
-"""What binds the parts of a job together and no single value shows: names that must exist, rings, spans that cross.
+"""Checks of a job that concern several of its parts: ids that must exist, rings of references, spans that cross.
 
 ``check`` looks a whole job through, when it is read; ``check_edits`` what edits touched, before they are kept.
 """

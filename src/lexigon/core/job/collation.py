@@ -33,7 +33,7 @@ def decimal_sign(language: str) -> str:
 
 
 def group_sign(language: str) -> str:
-    """What stands between thousands in a language (CLDR, as ICU has it)."""
+    """Return what stands between thousands in a language (CLDR, as ICU has it)."""
     import icu
 
     symbols = icu.DecimalFormatSymbols(icu.Locale(language.replace("-", "_")))
@@ -57,7 +57,7 @@ def number_in(text: str, language: str) -> Decimal | None:
 
 
 def format_of(text: str, language: str) -> tuple[str, str]:
-    """What a cell writes before its number, a currency, and behind it, a unit: ``€ 3.50`` gives ``("€ ", "")``, ``12 km`` gives ``("", " km")``."""
+    """Return what a cell writes before its number, a currency, and behind it, a unit: ``€ 3.50`` gives ``("€ ", "")``, ``12 km`` gives ``("", " km")``."""
     text = text.strip()
     match = _NUMBER.match(text)
     if match is None or number_in(text, language) is None:

@@ -220,7 +220,7 @@ def master_half(holder: str) -> tuple[str, Side] | None:
 
 
 def objects_of(job: Job, holder: str) -> tuple[Object, ...]:
-    """What stands on a page, on a master's half or in texts. Raises EditError if there is none of that name."""
+    """Return what stands on a page, on a master's half or in texts. Raises EditError if there is none of that name."""
     if holder == INLAYS:
         return tuple(job.inlays.values())
     if found := master_half(holder):
@@ -282,7 +282,7 @@ def page_edits(job: Job, new: Sequence[Page]) -> list[Primitive]:
 
 
 def same_ends(old: Sequence[Any], new: Sequence[Any]) -> tuple[int, int]:
-    """How many items at the beginning, and how many of the rest at the end, are the same in both."""
+    """Return how many items at the beginning, and how many of the rest at the end, are the same in both."""
     most, first, tail = min(len(old), len(new)), 0, 0
     while first < most and old[first] == new[first]:
         first += 1
@@ -337,7 +337,7 @@ class PutEntry:
 
 @dataclass(slots=True, frozen=True)
 class SetFrames:
-    """Which frames on pages a story is led through by hand, in order."""
+    """Sets the frames that a story flows through on pages, in order."""
 
     reach: ClassVar[Reach] = "everything"
     story: str
@@ -411,7 +411,7 @@ class SetName:
 
 @dataclass(slots=True, frozen=True)
 class SetKind:
-    """What kind of piece the job is."""
+    """Sets the kind of piece of the job."""
 
     reach: ClassVar[Reach] = "fields"
     kind: Kind

@@ -1,4 +1,4 @@
-"""How a picture stands in its frame: where its box is, how it is turned there, and how fine it is printed then."""
+"""The position of a picture in its frame: its box, its rotation, and its effective resolution."""
 
 from __future__ import annotations
 
@@ -56,6 +56,6 @@ def freed(framing: Picture, file: PictureFile, frame: Rect) -> Picture:
 
 
 def scale_of(framing: Picture, file: PictureFile, frame: Rect) -> tuple[float, float]:
-    """How many times as wide and as high as its natural size it is shown."""
+    """Return how many times as wide and as high as its natural size it is shown."""
     box = box_of(framing, file, frame)
     return box.width / file.size[0], box.height / file.size[1]

@@ -1,4 +1,4 @@
-"""What objects stand on: a page, one half of a master page, or texts."""
+"""Holders of objects: a page, one half of a master page, or stories."""
 
 from __future__ import annotations
 
@@ -23,18 +23,18 @@ class Holder:
 
     @property
     def objects(self) -> tuple[Object, ...]:
-        """What stands there itself, groups whole."""
+        """Return what stands there itself, groups whole."""
         if self.page is not None:
             return self.page.objects
         return self.master.half(self.side) if self.master is not None else tuple(self.job.inlays.values())
 
     @property
     def frames(self) -> tuple[Object, ...]:
-        """What stands there itself, whether in groups or not."""
+        """Return what stands there itself, whether in groups or not."""
         return frames_in(self.objects)
 
     def inherited_objects(self) -> list[Object]:
-        """What it shows of the master pages below it, groups whole."""
+        """Return what it shows of the master pages below it, groups whole."""
         if self.page is not None:
             return [one for one, below in self.job.page_objects(self.index) if below]
         if self.master is None:
@@ -52,7 +52,7 @@ class Holder:
 
     @property
     def key(self) -> str:
-        """What edits call it."""
+        """Return what edits call it."""
         if self.page is not None:
             return self.page.id
         if self.master is None:
@@ -86,7 +86,7 @@ def holder(job: Job, key: str) -> Holder:
 
 
 def everywhere(job: Job) -> Iterator[tuple[str, tuple[Object, ...]]]:
-    """What stands on each page, on each half of a master and in texts, with what edits call the holder."""
+    """Return what stands on each page, on each half of a master and in texts, with what edits call the holder."""
     for page in job.pages:
         yield page.id, page.objects
     for master in job.masters.values():

@@ -1,4 +1,4 @@
-"""Which kind a note of a job is of."""
+"""The kind of a note of a job."""
 
 from __future__ import annotations
 

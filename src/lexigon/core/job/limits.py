@@ -1,4 +1,4 @@
-"""What a value may be: the types that the model's fields are made of, each with its bounds and the words that say them.
+"""Bounds of values: the types of the model's fields, each with its limits and the message for values beyond them.
 
 pydantic enforces them wherever a form is read (``serial.read``), so that a file, a request, a row and a command line
 pass one and the same gate, and the schema in docs/ states them. Nothing here knows the model.
@@ -231,5 +231,5 @@ PathData = Annotated[
 
 
 def is_file(name: str) -> bool:
-    """Whether ``name`` names a file by the SHA-256 of its content."""
+    """Return whether ``name`` names a file by the SHA-256 of its content."""
     return re.fullmatch("[0-9a-f]{64}", name) is not None

@@ -37,7 +37,7 @@ What = Literal["new", "gone", "words", "style", "moved", "conflict", "kept"]
 
 @dataclass(slots=True, frozen=True)
 class Difference:
-    """What an update does to an entry, or would but for an editor's change (``conflict``, ``kept``)."""
+    """The change that an update makes to an entry, or would make if nobody had edited it (``conflict``, ``kept``)."""
 
     what: What
     entry: str
@@ -74,7 +74,7 @@ def line_of(listing: Listing, key: str, made: Gathered) -> tuple[str, tuple[Span
 
 
 def inner_key(key: str, number: int) -> str:
-    """How the numbers of an entry within another's paragraph are named."""
+    """Return how the numbers of an entry within another's paragraph are named."""
     return f"{key}.{number}"
 
 
@@ -99,7 +99,7 @@ def entry_paragraphs(job: Job) -> set[str]:
 
 
 def standing(job: Job, listing: Listing) -> tuple[Story, int, int] | None:
-    """Where a listing stands: its text, its first entry's place among the paragraphs, and the place behind its last; None for nowhere."""
+    """Return where a listing stands: its text, its first entry's place among the paragraphs, and the place behind its last; None for nowhere."""
     own = {one.paragraph for one in listing.entries if not one.out}
     for story in job.stories.values():
         places = [at for at, p in enumerate(story.paragraphs) if p.id in own]
@@ -112,7 +112,7 @@ def merged(
     job: Job, listing: Listing, gathered: Sequence[Gathered], paragraphs: Sequence[Paragraph], taken: Collection[str] = (),
     mine: Collection[str] = (),
 ) -> Merge:  # fmt: skip
-    """What becomes of a listing's paragraphs. Where both sides have changed an entry, the editor's change gives way if the entry is named in
+    """Return what becomes of a listing's paragraphs. Where both sides have changed an entry, the editor's change gives way if the entry is named in
     ``taken``, and stands from now on if it is named in ``mine``; of all others it stands, and is told."""
     merging = _Merging(job, listing, paragraphs, taken, mine)
     merging.run(gathered)
@@ -231,7 +231,7 @@ class _Merging:
 
 
 def entry_of(job: Job, listing: Listing, new: Gathered) -> tuple[ListingEntry, Paragraph]:
-    """What is gathered as an entry in a text: its record, and its paragraph."""
+    """Return what is gathered as an entry in a text: its record, and its paragraph."""
     key, style = texts.new_id("e"), entry_style(job, new)
     text, spans = line_of(listing, key, new)
     p = Paragraph(texts.new_id("p"), style, text, texts.tidy(spans))
@@ -239,7 +239,7 @@ def entry_of(job: Job, listing: Listing, new: Gathered) -> tuple[ListingEntry, P
 
 
 def _matched(entries: Iterable[ListingEntry], gathered: Sequence[Gathered]) -> dict[int, ListingEntry]:
-    """Which entry of before each gathered one is: by where it leads, else by its words, which were cut and put in elsewhere."""
+    """Return which entry of before each gathered one is: by where it leads, else by its words, which were cut and put in elsewhere."""
     left = {one.id: one for one in entries}
     by_target = {(target, one.made.level): one.id for one in left.values() for target in one.made.targets}
     found: dict[int, ListingEntry] = {}
@@ -259,7 +259,7 @@ def _matched(entries: Iterable[ListingEntry], gathered: Sequence[Gathered]) -> d
 
 
 def _by_hand(entry: ListingEntry, p: Paragraph) -> bool:
-    """Whether an editor has changed an entry's words or their looks."""
+    """Return whether an editor has changed an entry's words or their looks."""
     return (p.text, p.spans) != (entry.text, entry.spans)
 
 

@@ -22,7 +22,7 @@ def marks_for(language: str) -> str:
 
 
 def typed_marks(before: str, text: str, language: str) -> str:
-    """What is being typed behind ``before``, its straight quotation marks made the language's."""
+    """Return what is being typed behind ``before``, its straight quotation marks made the language's."""
     marks, out = marks_for(language), ""
     for character in text:
         if character not in "\"'":

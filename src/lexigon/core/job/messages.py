@@ -1,5 +1,5 @@
-"""What a code for cameras says, by what people want of it: an address of the web, a telephone, a card, a network, an event. Written the way
-readers know it, and read back into its parts.
+"""Contents of codes by purpose: a web address, a telephone number, a contact, a network, an event. Written in the
+forms that readers know, and read back into their parts.
 
 Telephones are RFC 3966, e-mail RFC 6068, contact cards RFC 2426 (version 3.0, which more telephones know than 4.0), events RFC 5545; networks
 are written as the readers of telephones take them (common practice, no standard).
@@ -21,7 +21,7 @@ Kind = Literal["web", "phone", "mail", "card", "network", "event", "text"]
 
 
 class MessageError(LexigonError):
-    """What is typed makes no message of this kind."""
+    """The typed text does not make a message of this kind."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -61,7 +61,7 @@ PARTS: dict[str, tuple[str, tuple[Part, ...]]] = {
 
 
 def written(message: Message) -> str:
-    """What a code says for a message. Raises MessageError in plain words."""
+    """Return what a code says for a message. Raises MessageError in plain words."""
     parts = {name: " ".join(value.split()) for name, value in message.parts.items()}
     if message.kind == "text":
         parts = {name: value.strip() for name, value in message.parts.items()}

@@ -73,7 +73,7 @@ def section_at(job: Job, index: int) -> Section | None:
 
 
 def section_length(job: Job, index: int) -> int:
-    """How many pages the section of a page has; of the whole job where there are none."""
+    """Return how many pages the section of a page has; of the whole job where there are none."""
     starts = [at for at, _ in sections(job)]
     first = max((at for at in starts if at <= index), default=0)
     return min((at for at in starts if at > index), default=len(job.pages)) - first

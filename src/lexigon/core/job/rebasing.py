@@ -84,7 +84,7 @@ class Shift:
 
 
 def shifts_of(edits: Iterable[Any], inverse: Sequence[Any]) -> list[Shift]:
-    """What a change did to the words of paragraphs, from its edits and the edits that undo it."""
+    """Return what a change did to the words of paragraphs, from its edits and the edits that undo it."""
     done = [edit for edit in edits if isinstance(edit, SpliceParagraphs)]
     undone = [edit for edit in inverse if isinstance(edit, SpliceParagraphs)]
     return [
@@ -96,7 +96,7 @@ def shifts_of(edits: Iterable[Any], inverse: Sequence[Any]) -> list[Shift]:
 
 
 def _shift(forth: SpliceParagraphs, p: Paragraph, before: set[str]) -> Shift | None:
-    """What a splice did to one of the paragraphs that were there before; None if it left its words alone."""
+    """Return what a splice did to one of the paragraphs that were there before; None if it left its words alone."""
     after = next((one.text for one in forth.insert if one.id == p.id), None)
     if after is None:
         other = next((one for one in forth.insert if p.text and one.text.endswith(p.text)), None)

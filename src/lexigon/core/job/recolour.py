@@ -1,4 +1,4 @@
-"""Where swatches are used, and one put in the place of another: in whatever of a job has a field called ``swatch``."""
+"""Uses of swatches, and their replacement: in every part of a job that has a field called ``swatch``."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ def swatches_in(value: Any) -> Iterator[str]:
 
 
 def swatch_uses(job: Job, swatch: str) -> Iterator[tuple[str, str, int]]:
-    """Where a swatch is used: (``swatch``, ``ink set``, ``style:<kind>``, page or story; swatch, style, object or paragraph; text offset).
+    """Return where a swatch is used: (``swatch``, ``ink set``, ``style:<kind>``, page or story; swatch, style, object or paragraph; text offset).
     First in other swatches, ink sets and in styles, then on pages, then in texts."""
     for other in job.swatches.values():
         if _has((other.gradient, other.base), swatch):

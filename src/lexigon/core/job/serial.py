@@ -135,7 +135,7 @@ def passed(value: Any) -> Any:
 
 
 def _told(cls: Any, error: Any) -> str:
-    """What pydantic found, in one plain line."""
+    """Return what pydantic found, in one plain line."""
     kind, place, context = error["type"], [str(part)[:40] for part in error["loc"]], error.get("ctx", {})
     where = f" (at {' > '.join(place)})" if place else ""
     if kind in ("limit", "value_error"):  # said in words of their own; in a file the place is needed too

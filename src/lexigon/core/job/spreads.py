@@ -1,4 +1,4 @@
-"""Which pages stand side by side."""
+"""Spreads: the pages that are side by side."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a new job begins with: swatches, styles, master pages. Books and magazines get running heads and folios."""
+"""The contents of a new job: swatches, styles, master pages. Books and magazines get running heads and folios."""
 
 from __future__ import annotations
 

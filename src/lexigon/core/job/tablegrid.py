@@ -1,4 +1,4 @@
-"""Where the cells of a table stand: in which rows and columns, and which rows belong together."""
+"""The grid of a table: the rows and columns of its cells, and the rows that merged cells bind together."""
 
 from __future__ import annotations
 

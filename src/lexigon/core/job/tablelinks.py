@@ -196,7 +196,7 @@ def _key(row: Sequence[str]) -> str:
 
 
 def _matched(before: Sequence[str], now: Sequence[str]) -> dict[int, int]:
-    """Which rows are the same, by their first cells in order; of stretches that are as long in both, one by one."""
+    """Return which rows are the same, by their first cells in order; of stretches that are as long in both, one by one."""
     found: dict[int, int] = {}
     for what, a, b, c, d in SequenceMatcher(None, before, now, autojunk=False).get_opcodes():
         if what == "equal" or (what == "replace" and b - a == d - c):

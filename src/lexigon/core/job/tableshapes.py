@@ -24,7 +24,7 @@ class Range:
     right: int
 
     def holds(self, one: Placed) -> bool:
-        """Whether some of a cell lies in it."""
+        """Return whether some of a cell lies in it."""
         return (
             self.top < one.row + one.down
             and one.row <= self.bottom

@@ -24,7 +24,7 @@ def clean(text: str) -> str:
 
 
 def count_words(paragraphs: Iterable[Paragraph]) -> int:
-    """How many words stand in the paragraphs; what fields show is not counted."""
+    """Return how many words stand in the paragraphs; what fields show is not counted."""
     return sum(len(p.text.replace(OBJECT, "").split()) for p in paragraphs)
 
 
@@ -64,7 +64,7 @@ def tidy(spans: Iterable[Span]) -> tuple[Span, ...]:
 
 
 def difference(before: str, after: str) -> tuple[int, int]:
-    """How many characters two texts share at their beginning, and how many of the rest at their end."""
+    """Return how many characters two texts share at their beginning, and how many of the rest at their end."""
     most = min(len(before), len(after))
     start = 0
     while start < most and before[start] == after[start]:
@@ -143,7 +143,7 @@ Spot = tuple[int, int]
 
 
 def between(paragraphs: Sequence[Paragraph], start: Spot, end: Spot) -> list[Paragraph]:
-    """What stands between two places, as paragraphs."""
+    """Return what stands between two places, as paragraphs."""
     (first, a), (last, b) = start, end
     if first == last:
         return [piece(paragraphs[first], a, b)]
@@ -152,7 +152,7 @@ def between(paragraphs: Sequence[Paragraph], start: Spot, end: Spot) -> list[Par
 
 
 def is_table(paragraph: Paragraph) -> bool:
-    """Whether a paragraph shows a table and nothing else."""
+    """Return whether a paragraph shows a table and nothing else."""
     spans = paragraph.spans
     return paragraph.text == OBJECT and bool(spans) and spans[0].object is not None and spans[0].object.kind == "table"
 

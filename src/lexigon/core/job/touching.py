@@ -1,4 +1,4 @@
-"""What edits touch, told so that two changes which touch nothing in common can be undone in either order."""
+"""The parts of a job that edits touch, so that two changes without a common part can be undone in either order."""
 
 from __future__ import annotations
 

@@ -147,7 +147,7 @@ def _verse_line(line: str, base: int) -> str:
 
 
 def _looks_wrapped(lines: list[str]) -> bool:
-    """Whether lines end where a line was full: most lines that another follows are near the longest. Lines that are set in
+    """Return whether lines end where a line was full: most lines that another follows are near the longest. Lines that are set in
     may be verse, and count where there are no others."""
     pairs = [(a, b) for a, b in itertools.pairwise(lines) if a and b]
     inner = [len(a) for a, _ in pairs if not a.startswith("  ")]

@@ -55,7 +55,7 @@ class Choice:
 
 
 def cells_in(data: bytes, name: str, language: str, sheet: str = "", before: str = "") -> CellFile | Choice:
-    """What a file holds for a table; of a workbook with several sheets that called ``sheet``, else the one that the table came from
+    """Return what a file holds for a table; of a workbook with several sheets that called ``sheet``, else the one that the table came from
     ``before``. Raises LexigonError for what holds no cells."""
     if not is_workbook(data):
         return CellFile(name, decode(data).text)

@@ -129,7 +129,7 @@ class Example:
 
 @dataclass(slots=True)
 class Found:
-    """What a clean-up found in a manuscript."""
+    """The findings of a clean-up in a manuscript."""
 
     id: str
     word: str
@@ -158,7 +158,7 @@ def _base(language: str) -> str:
 
 
 def _touches(fix: Fix, start: int, end: int) -> bool:
-    """Whether a fix changes anything of a passage, or lies right at one of its edges within it."""
+    """Return whether a fix changes anything of a passage, or lies right at one of its edges within it."""
     return fix.start < end and fix.end > start if fix.start < fix.end else start < fix.start < end
 
 
@@ -194,7 +194,7 @@ class Cleaner:
         return text, spans
 
     def _fixes(self, find: Finder, text: str, spans: tuple[Span, ...]) -> Iterable[Fix]:
-        """What a clean-up finds, by the rules of the language that each place is in: the spaces of French stay in French."""
+        """Return what a clean-up finds, by the rules of the language that each place is in: the spaces of French stay in French."""
         foreign = [(one.start, one.end, one.type.language) for one in spans if one.type and one.type.language]
         foreign = [one for one in foreign if _base(one[2]) != _base(self.language)]
         if not foreign:

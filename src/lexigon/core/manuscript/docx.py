@@ -107,7 +107,7 @@ def _val(parent: Any | None, name: str) -> str:
 
 
 def _look(props: Any | None) -> TypeSpec:
-    """What run properties say (17.3.2)."""
+    """Return what run properties say (17.3.2)."""
     if props is None:
         return TypeSpec()
     said: dict[str, Any] = {}
@@ -191,7 +191,7 @@ class _Reader:
         return settled
 
     def _numbering(self) -> dict[tuple[str, int], str]:
-        """How each level of each numbering is written (17.9)."""
+        """Return how each level of each numbering is written (17.9)."""
         root = self.archive.xml("word/numbering.xml")
         found: dict[tuple[str, int], str] = {}
         if root is None:
@@ -476,7 +476,7 @@ def _level(num: Any | None) -> int:
 
 
 def _apart(look: TypeSpec, style: TypeSpec, language: str) -> TypeSpec:
-    """What a run says beyond its paragraph's style."""
+    """Return what a run says beyond its paragraph's style."""
     said = {
         name: getattr(look, name)
         for name in ("italic", "weight", "caps", "underline", "strike", "position", "language")

@@ -35,12 +35,12 @@ SAME_SIZE = 0.005
 
 
 class SearchError(LexigonError):
-    """What cannot be looked for, in words."""
+    """The search is not possible; the message says why."""
 
 
 @dataclass(slots=True, frozen=True)
 class Query:
-    """What is looked for. Styles and the ``swatch`` of words are ids, "" for any, as are the ``family`` of their type and their ``language`` (of
+    """A search. Styles and the ``swatch`` of words are ids, "" for any, as are the ``family`` of their type and their ``language`` (of
     which de finds every kind of German); ``italic`` and ``bold`` None for either, the ``size`` in points None for any."""
 
     words: str = ""
@@ -71,14 +71,14 @@ class Query:
 
     @property
     def formatted(self) -> bool:
-        """Whether the query asks for formatting of words, as opposed to whole paragraphs."""
+        """Return whether the query asks for formatting of words, as opposed to whole paragraphs."""
         marked = self.character or self.family or self.swatch or self.language
         return bool(marked) or any(one is not None for one in (self.italic, self.bold, self.size))
 
 
 @dataclass(slots=True, frozen=True)
 class Exchange:
-    """What comes in its place; None leaves it. ``character`` "-" takes local settings and character styles off."""
+    """A replacement; None leaves a value unchanged. ``character`` "-" takes local settings and character styles off."""
 
     words: str | None = None
     keep_case: bool = False
@@ -144,7 +144,7 @@ def hits(job: Job, query: Query, seconds: float = SECONDS) -> Iterator[Hit]:
 
 
 def _through_marks(p: Paragraph, matches: Callable[[str], Iterator[Found]]) -> Iterator[Found]:
-    """What is found in a paragraph as if the marks of an index were not there, which nobody sees."""
+    """Return what is found in a paragraph as if the marks of an index were not there, which nobody sees."""
     marks = {span.start for span in p.spans if span.object is not None and span.object.kind == "index"}
     if not marks:
         yield from matches(p.text)
@@ -270,7 +270,7 @@ class _Looks:
             made.append((start, end))
 
     def _fits(self, type_: TypeSetting) -> bool:
-        """Whether type has the formatting that the query asks for."""
+        """Return whether type has the formatting that the query asks for."""
         query = self.query
         language = query.language.casefold()
         return (

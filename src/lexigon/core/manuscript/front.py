@@ -68,7 +68,7 @@ def front_matter(paragraphs: Sequence[Paragraph]) -> tuple[Leaf, ...]:
 
 
 def _kind(p: Paragraph, now: str) -> str | None:
-    """What a paragraph begins, "" where it goes on with what is there, None where the text itself begins."""
+    """Return what a paragraph begins, "" where it goes on with what is there, None where the text itself begins."""
     text = _bare(p.text)
     short = len(text) <= SHORT
     for kind, words in _HEADED.items():

@@ -86,7 +86,7 @@ PARTED = re.compile(r"[.):\]]\s+")
 
 
 def styled(spec: TypeSpec, style: str) -> TypeSpec:
-    """What a style attribute says of emphasis."""
+    """Return what a style attribute says of emphasis."""
     style = style.lower()
     if re.search(r"font-style:\s*(italic|oblique)", style):
         spec = combined(spec, TypeSpec(italic=True))
@@ -167,13 +167,13 @@ class _Reader:
         return self._answering(one, target) if SIGN.fullmatch(_words(one)) else None
 
     def _lost(self, one: Any) -> bool:
-        """Whether an ``a`` says that it cites a note, and there is none where it leads."""
+        """Return whether an ``a`` says that it cites a note, and there is none where it leads."""
         href = one.get("href") or ""
         said = f"{one.get('role')} {one.get('class')} {one.get('epub:type')}"
         return bool(CITED.search(said)) and href[:1] == "#" and href[1:] not in self.named
 
     def _answering(self, one: Any, target: Any) -> Any | None:
-        """What holds a link back to ``one``: the paragraph or more about it that is the note."""
+        """Return what holds a link back to ``one``: the paragraph or more about it that is the note."""
         own = {one.get("id"), one.get("name"), *(up.get("id") for up in _above(one, 2))} - {None}
         if target.tag in HEADS:
             return None
@@ -322,7 +322,7 @@ class _Reader:
         self.empty = self.ends_in_space = False
 
     def apart(self, node: Any) -> tuple[SourceParagraph, ...]:
-        """What an element holds, as a text of its own."""
+        """Return what an element holds, as a text of its own."""
         outer = self.builder, self.style, self.level, self.align, self.listed, self.kept, self.empty, self.ends_in_space
         self.builder, self.style, self.level, self.align, self.listed, self.kept, self.empty = (
             Builder(self.source),
@@ -390,14 +390,14 @@ def _count(said: str | None) -> int:
 
 
 def _a_table(node: Any) -> bool:
-    """Whether a table is one, and no means to set a page: that says so (WAI-ARIA 1.2, presentation), or has one column."""
+    """Return whether a table is one, and no means to set a page: that says so (WAI-ARIA 1.2, presentation), or has one column."""
     if (node.get("role") or "") in ("presentation", "none"):
         return False
     return any(sum(cell.tag in ("td", "th") for cell in row) > 1 for row in node.iter("tr"))
 
 
 def _above(one: Any, most: int) -> list[Any]:
-    """What an element stands in, the nearest first."""
+    """Return what an element stands in, the nearest first."""
     return list(islice(one.iterancestors(), most))
 
 
@@ -406,6 +406,6 @@ def _words(one: Any) -> str:
 
 
 def _a_sign(one: Any) -> bool:
-    """Whether a link is shown by a number or a sign alone."""
+    """Return whether a link is shown by a number or a sign alone."""
     words = _words(one)
     return SIGN.fullmatch(words) is not None or 0 < len(words) <= 2

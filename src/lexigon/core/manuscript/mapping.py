@@ -73,7 +73,7 @@ class _Use:
 
 
 def style_of(p: SourceParagraph) -> str:
-    """What a paragraph is gathered under: its style's name, or what it looks like by hand."""
+    """Return what a paragraph is gathered under: its style's name, or what it looks like by hand."""
     if (
         p.level == 0
         and _all_bold(p)
@@ -135,7 +135,7 @@ def survey(source: Source, own: Mapping[str, str] = MappingProxyType({})) -> tup
 
 
 def _look(use: _Use, body: float) -> str:
-    """How most paragraphs of a style look, for a specimen."""
+    """Return how most paragraphs of a style look, for a specimen."""
     size = use.sizes.most_common(1)[0][0] if use.sizes else 0.0
     said = [
         "bold" if use.bold * 2 > use.count or (use.level and not use.bold) else "", "italic" if use.italic * 2 > use.count else "",
@@ -193,7 +193,7 @@ def converted(
 
 
 def pasted(source: Source, own: Mapping[str, str], named: Collection[str]) -> Manuscript:
-    """What is on the clipboard as paragraphs of a job, its words as they are. Headings and what bears the name of a style become that, as far
+    """Return what is on the clipboard as paragraphs of a job, its words as they are. Headings and what bears the name of a style become that, as far
     as the job has it (``own``: ids by name); all else is in no style (""), to be set like what it is put into. ``named`` are the job's
     character styles."""
     names = {name.casefold(): key for name, key in own.items()}
@@ -337,7 +337,7 @@ class _Converter:
         return p
 
     def _goes_on(self, made: Paragraph) -> bool:
-        """Whether a paragraph is joined to the one before, whose sentence goes on in it."""
+        """Return whether a paragraph is joined to the one before, whose sentence goes on in it."""
         last = self.paragraphs[-1] if self.paragraphs else None
         if last is None or made.para or last.para or made.style != "body" or last.style not in ("body", "first"):
             return False
@@ -414,7 +414,7 @@ class _Converter:
         return Paragraph(texts.new_id("p"), style, made, moved, para)
 
     def _anchor(self, anchor: Anchor, noted: bool) -> Anchor | None:
-        """What stands in the text of a job in the place of a note, a picture or a table of the source."""
+        """Return what stands in the text of a job in the place of a note, a picture or a table of the source."""
         if anchor.kind == "note":
             note = self.source.notes.get(anchor.ref)
             if note is None or not noted:
@@ -458,7 +458,7 @@ class _Converter:
 
 
 def _same(first: str, second: str) -> bool:
-    """Whether two texts have the same words."""
+    """Return whether two texts have the same words."""
     return " ".join(first.split()) == " ".join(second.split())
 
 
@@ -521,7 +521,7 @@ def _named(look: TypeSpec) -> str | None:
 
 
 def _rest(look: TypeSpec) -> TypeSpec | None:
-    """What its character style does not say of a look."""
+    """Return what its character style does not say of a look."""
     if look.italic:
         look = replace(look, italic=None)
     elif look.weight == 700:
@@ -544,7 +544,7 @@ def _all_bold(p: SourceParagraph) -> bool:
 
 
 def _covered(p: SourceParagraph, says: Callable[[TypeSpec], bool]) -> bool:
-    """Whether all letters of a paragraph look so by hand."""
+    """Return whether all letters of a paragraph look so by hand."""
     bare = [at for at, sign in enumerate(p.text) if not sign.isspace() and sign != OBJECT]
     if not bare:
         return False

@@ -79,5 +79,5 @@ def _blocks(job: Job, story: Story) -> list[_Block]:
 
 
 def _heads(cascade: Cascade, p: Paragraph) -> bool:
-    """Whether a paragraph directly before a listing is its heading."""
+    """Return whether a paragraph directly before a listing is its heading."""
     return p.style == HEADING or (bool(p.text) and cascade.setting(p).keep_next)

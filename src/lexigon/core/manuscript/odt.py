@@ -319,7 +319,7 @@ class _Reader:
 
 
 def _look(props: Any | None) -> TypeSpec:
-    """What text properties say (16.29)."""
+    """Return what text properties say (16.29)."""
     if props is None:
         return PLAIN
     said: dict[str, Any] = {}

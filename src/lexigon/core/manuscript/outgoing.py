@@ -111,7 +111,7 @@ class _Leaving:
         return shown
 
     def _kept(self, anchor: Anchor) -> bool:
-        """Whether what an anchor names is there, and taken along."""
+        """Return whether what an anchor names is there, and taken along."""
         job, source, key = self.job, self.source, anchor.ref
         if anchor.kind == "note" and key in job.stories:
             if key not in source.notes:
@@ -151,7 +151,7 @@ class _Leaving:
 
 
 def apart(cascade: Cascade, p: Paragraph) -> Iterable[Span]:
-    """What in a paragraph is set unlike the rest of it, as far as writers see that: looks as they come out, whatever says them; and what stands in it."""
+    """Return what in a paragraph is set unlike the rest of it, as far as writers see that: looks as they come out, whatever says them; and what stands in it."""
     base = cascade.type_of(p)
     for span in p.spans:
         if span.object is not None:

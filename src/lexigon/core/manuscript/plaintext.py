@@ -45,7 +45,7 @@ _HEADS = (*HEADINGS, "title", "scene")
 
 @dataclass(slots=True, frozen=True)
 class Heading:
-    """What was taken for a heading: the number of its paragraph, its style, its words."""
+    """A recognised heading: the number of its paragraph, its style, its words."""
 
     number: int
     style: str
@@ -68,7 +68,7 @@ class StyleUse:
 
 @dataclass(slots=True, frozen=True)
 class Manuscript:
-    """What a manuscript holds: its paragraphs, styled, and an account of what was recognised."""
+    """A plain text manuscript: its styled paragraphs, and a report of what was recognised."""
 
     paragraphs: tuple[Paragraph, ...]
     encoding: str

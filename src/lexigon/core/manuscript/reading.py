@@ -31,14 +31,14 @@ LONG_DOCUMENT = 400_000
 
 
 def is_plain(data: bytes) -> bool:
-    """Whether a file is letters all through, and no packed document."""
+    """Return whether a file is letters all through, and no packed document."""
     return not data.startswith((b"PK\x03\x04", b"\xd0\xcf\x11\xe0")) and not data.lstrip(
         b"\xef\xbb\xbf \r\n\t"
     ).startswith(b"{\\rtf")
 
 
 def is_long(data: bytes) -> bool:
-    """Whether reading a document takes so long (a second, or more) that nobody should wait for it."""
+    """Return whether reading a document takes so long (a second, or more) that nobody should wait for it."""
     if is_plain(data):
         return len(data) > LONG_TEXT
     if data.startswith(b"PK\x03\x04"):
@@ -48,7 +48,7 @@ def is_long(data: bytes) -> bool:
 
 
 def source_of(data: bytes, name: str = "") -> Source | None:
-    """What a document says; None for plain text, which has no styles of its own. Raises ManuscriptError."""
+    """Return what a document says; None for plain text, which has no styles of its own. Raises ManuscriptError."""
     if not data.strip():
         raise ManuscriptError("The file is empty.")
     if len(data) > LARGEST:
@@ -82,7 +82,7 @@ def read(
     own: Mapping[str, str] = MappingProxyType({}),
     headed: Collection[str] = (),
 ) -> Manuscript:
-    """What a manuscript holds. ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done; ``own`` are the
+    """Return what a manuscript holds. ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done; ``own`` are the
     job’s styles, ids by name, ``headed`` its styles of headings. Raises ManuscriptError."""
     source = source_of(data, name)
     cleaner = Cleaner(language, cleaned)

@@ -31,7 +31,7 @@ OWN = "data-lexigon"
 
 @dataclass(slots=True, frozen=True)
 class Carried:
-    """What is on the clipboard: paragraphs, the texts of the notes and frames that stand in them, those frames, with the pictures they show,
+    """Clipboard contents: paragraphs, the texts of the notes and frames that stand in them, those frames, with the pictures they show,
     and tables."""
 
     paragraphs: tuple[Paragraph, ...] = ()
@@ -71,7 +71,7 @@ def carried(paragraphs: Iterable[Paragraph], job: Job) -> Carried:
 
 @dataclass(slots=True, frozen=True)
 class Pasted:
-    """What is to be put in, and in words what of it could not come along or is not what it was."""
+    """Pasted text, and a report of what could not be pasted or has changed."""
 
     carried: Carried
     counts: Mapping[str, int]

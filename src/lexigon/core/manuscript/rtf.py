@@ -195,7 +195,7 @@ class _Reader:
             self.flow.builder.link = ""
 
     def looks(self) -> TypeSpec:
-        """What is said beyond the paragraph's style."""
+        """Return what is said beyond the paragraph's style."""
         base = self.styles.get(("s", self.state.para.style))
         said = {}
         for name, usual in (

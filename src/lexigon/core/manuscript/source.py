@@ -1,4 +1,5 @@
-"""What a manuscript says, whatever its format: paragraphs in the styles of whoever wrote it, with notes, tables and pictures in their places.
+"""Manuscripts independent of their format: paragraphs in the author's styles, with notes, tables and pictures in
+their places.
 
 Each reader (``docx``, ``odt``, ``rtf``, ``markdown``, ``htmlfile``) makes one of these; ``mapping`` makes paragraphs of a job of it. Nothing
 here knows a job's styles. Looks are ``TypeSpec``s that say only what is set apart from the style.
@@ -148,7 +149,7 @@ class Builder:
 
     @property
     def at(self) -> int:
-        """How many characters the paragraph has so far."""
+        """Return how many characters the paragraph has so far."""
         return self._length
 
     def reference(self, name: str, form: ReferenceForm, start: int) -> None:
@@ -187,7 +188,7 @@ class Builder:
         self._text, self._spans, self._length = [], [], 0
 
     def put_aside(self) -> tuple[list[str], list[Span], int]:
-        """What was begun of a paragraph, which waits while something else is made."""
+        """Return what was begun of a paragraph, which waits while something else is made."""
         begun = self._text, self._spans, self._length
         self._text, self._spans, self._length = [], [], 0
         return begun
@@ -196,7 +197,7 @@ class Builder:
         self._text, self._spans, self._length = begun
 
     def taken(self) -> tuple[SourceParagraph, ...]:
-        """What was made, of a note or a cell; the builder begins anew."""
+        """Return what was made, of a note or a cell; the builder begins anew."""
         if self.begun:
             self.end()
         made, self.made = tuple(self.made), []

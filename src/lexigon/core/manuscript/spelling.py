@@ -83,7 +83,7 @@ class Variants:
 
 @dataclass(slots=True)
 class Foreign:
-    """What is in a language (a tag), but not set as such: how many words, and where."""
+    """Passages in a language (a tag) that is not set for them: their number of words, and their places."""
 
     language: str
     words: int = 0
@@ -134,7 +134,7 @@ class Speller:
         return self._open[language]
 
     def known(self, word: str, language: str) -> bool:
-        """Whether a word is none that is told. Where there is no dictionary, all are."""
+        """Return whether a word is none that is told. Where there is no dictionary, all are."""
         book = self.of(language)
         if book is None or len(word) < 2:
             return True
@@ -151,7 +151,7 @@ class Speller:
         return False
 
     def knows(self, language: str) -> Callable[[str], bool] | None:
-        """What knows the words of a language; None where there is no dictionary."""
+        """Return what knows the words of a language; None where there is no dictionary."""
         book = self.of(language)
         return book.knows if book is not None else None
 
@@ -281,7 +281,7 @@ def _shapes(word: str) -> Iterator[str]:
 
 
 def one_letter(one: str, other: str) -> bool:
-    """Whether one letter more, less, another, or two changed about, make one word the other."""
+    """Return whether one letter more, less, another, or two changed about, make one word the other."""
     if one == other or abs(len(one) - len(other)) > 1:
         return False
     start = 0

@@ -1,4 +1,5 @@
-"""What a typesetter counts before anything is formatted: the parts of a manuscript and their words, odd headings, languages, missing signs."""
+"""The survey of a manuscript before it is formatted: its parts and their words, odd headings, languages, missing
+characters."""
 
 from __future__ import annotations
 

@@ -111,7 +111,7 @@ def _primes(text: str) -> tuple[str, list[int]]:
 
 
 def _is_feet(signs: list[str], at: int) -> bool:
-    """Whether the number before a place follows a number of feet."""
+    """Return whether the number before a place follows a number of feet."""
     end = at
     while at and signs[at - 1].isdigit():
         at -= 1
@@ -173,13 +173,13 @@ _TURN = re.compile(r"(?<=[^\s(\[{—–-])'(?!\w)|(?:^|(?<=[\s(\[{—–-]))'(?=
 
 
 def _closed_behind(text: str, turns: list[int], start: int) -> bool:
-    """Whether a single mark closes something before the next one opens; ``turns`` are the places of those that do either."""
+    """Return whether a single mark closes something before the next one opens; ``turns`` are the places of those that do either."""
     n = bisect_left(turns, start)
     return n < len(turns) and not (text[turns[n] - 1].isspace() or text[turns[n] - 1] in OPENS_BEHIND)
 
 
 def _kinds(text: str, marks: str) -> dict[str, str]:
-    """Which straight mark stands for which pair."""
+    """Return which straight mark stands for which pair."""
     outer, inner = marks[:2], marks[2:]
     if '"' in text and "'" not in text:
         return {'"': outer}
@@ -191,5 +191,5 @@ def _kinds(text: str, marks: str) -> dict[str, str]:
 
 
 def _pairs(text: str) -> bool:
-    """Whether single quotes are used as quotation marks: one opens a word somewhere."""
+    """Return whether single quotes are used as quotation marks: one opens a word somewhere."""
     return re.search(r"(?:^|[\s(—])'\w", text) is not None

@@ -38,7 +38,7 @@ class Hunk:
 
     @property
     def usual(self) -> bool:
-        """Whether it is taken over unless somebody says otherwise: what the job's own people corrected stays."""
+        """Return whether it is taken over unless somebody says otherwise: what the job's own people corrected stays."""
         return self.whose in ("theirs", "unknown")
 
 
@@ -48,7 +48,7 @@ have their items in that of the body: neither is a change of the text."""
 
 
 def mark(p: Paragraph) -> str:
-    """What a paragraph says, as a short sign: its words, the looks in them, its style; not how it is set beyond that."""
+    """Return what a paragraph says, as a short sign: its words, the looks in them, its style; not how it is set beyond that."""
     style = "body" if p.style in RUNNING else p.style
     looks = [
         (span.start, span.end, span.style, span.type) if span.object is None else (span.start, span.object.kind)
@@ -58,7 +58,7 @@ def mark(p: Paragraph) -> str:
 
 
 def compared(ours: Sequence[Paragraph], theirs: Sequence[Paragraph], base: Collection[str] = ()) -> list[Hunk]:
-    """What differs, in reading order. ``base`` are the marks of what both began with; none if that is not known."""
+    """Return what differs, in reading order. ``base`` are the marks of what both began with; none if that is not known."""
     mine, new = [mark(p) for p in ours], [mark(p) for p in theirs]
     known = frozenset(base)
     hunks: list[Hunk] = []
@@ -140,7 +140,7 @@ def _likeness(one: str, other: str) -> float:
 
 
 def words_between(before: str, after: str) -> list[tuple[str, str]]:
-    """How a paragraph became another, in words: (``=``, ``-`` or ``+``, words), for a screen."""
+    """Return how a paragraph became another, in words: (``=``, ``-`` or ``+``, words), for a screen."""
     one, other = _WORDS.findall(before), _WORDS.findall(after)
     made: list[tuple[str, str]] = []
     for what, a, b, c, d in SequenceMatcher(None, one, other, autojunk=False).get_opcodes():
@@ -216,7 +216,7 @@ class _Kept:
         )
 
     def _says(self, anchor: Anchor) -> str:
-        """What an object says, so that two of the same can be told; a picture in a line is any picture."""
+        """Return what an object says, so that two of the same can be told; a picture in a line is any picture."""
         if anchor.kind == "note":
             story = self.notes.get(anchor.ref) or self.job.stories.get(anchor.ref)
             return "\n".join(_words(story.paragraphs)) if story else ""
@@ -227,7 +227,7 @@ class _Kept:
 
 
 def _words(paragraphs: Iterable[Paragraph]) -> list[str]:
-    """What paragraphs say, whatever style they stand in."""
+    """Return what paragraphs say, whatever style they stand in."""
     return [mark(replace(p, style="")) for p in paragraphs]
 
 

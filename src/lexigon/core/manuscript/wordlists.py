@@ -43,14 +43,14 @@ class WordList:
         self.knows = lru_cache(KNOWN)(self._knows)
 
     def _knows(self, word: str) -> bool:
-        """Whether a word is spelled so; a compound with hyphens if each part is."""
+        """Return whether a word is spelled so; a compound with hyphens if each part is."""
         if self._words.spell(word):
             return True
         parts = word.split("-")
         return len(parts) > 1 and all(not part or self._words.spell(part) for part in parts)
 
     def suggested(self, word: str) -> list[str]:
-        """What may have been meant, the likeliest first."""
+        """Return what may have been meant, the likeliest first."""
         return [one for one in self._words.suggest(word) if one != word][:8]
 
 
@@ -60,7 +60,7 @@ def opened(stem: Path) -> WordList:
 
 
 class Dictionaries:
-    """What is known of which language: those that ship, and ``own`` (the paths of their files without ending, by language)."""
+    """Dictionaries by language: those that ship, and ``own`` (the paths of their files without ending, by language)."""
 
     def __init__(self, own: Mapping[str, Path] | None = None) -> None:
         self.shipped = {path.stem: path.with_suffix("") for path in sorted(SHIPPED.glob("*.dic"))}

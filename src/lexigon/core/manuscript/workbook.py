@@ -64,7 +64,7 @@ class Sheet:
 
 
 def is_workbook(data: bytes) -> bool:
-    """Whether some bytes are those of a workbook, whatever their file is called."""
+    """Return whether some bytes are those of a workbook, whatever their file is called."""
     if not data.startswith(SIGNATURE):
         return False
     with Archive(data) as archive:
@@ -253,7 +253,7 @@ def _number(number: Decimal, form: str, language: str) -> str:
 
 
 def _words(parts: Iterable[re.Match[str]], figures: str = "") -> Iterator[str]:
-    """What a section says, with the figures in the place of the first that stand for them."""
+    """Return what a section says, with the figures in the place of the first that stand for them."""
     done = False
     for part in parts:
         if part[4] or part[5]:

@@ -1,5 +1,5 @@
-"""Where a screen would show a page otherwise than it prints: something is blended, half seen or fades out (the press mixes
-inks, a screen light), or overprints.
+"""Regions of a page that a screen shows differently from print: something is blended, translucent or fades out (a
+press mixes inks, a screen light), or overprints.
 
 Such a region is shown as pixels, in which the inks are mixed (``press/proofing.region_image``), over what is drawn up
 to the last thing in it that is mixed. What looks nearly the same both ways is left to the screen.
@@ -58,12 +58,12 @@ def _region(rect: Rect, items: Sequence[Item], boxes: Sequence[Rect | None], pla
 
 
 def is_blended(item: Item) -> bool:
-    """Whether something in an item is blended, or set to overprint."""
+    """Return whether something in an item is blended, or set to overprint."""
     return blends((item,)) or any(colour.overprint for colour in colours_of((item,)))
 
 
 def may_differ(item: Item) -> bool:
-    """Whether something in an item is mixed with what lies below it."""
+    """Return whether something in an item is mixed with what lies below it."""
     return is_blended(item) or any(True for _ in _veils((item,)))
 
 
@@ -101,7 +101,7 @@ def _has_picture(items: Iterable[Item]) -> bool:
 
 
 def _differs(item: Item, at: int, boxes: Sequence[Rect | None], colours: Sequence[frozenset[Colour | None]]) -> bool:
-    """Whether a translucent part of an item prints visibly different from how a screen mixes it with paper or objects below."""
+    """Return whether a translucent part of an item prints visibly different from how a screen mixes it with paper or objects below."""
     veils = list(_veils((item,)))
     box = boxes[at]
     if not veils or box is None:
@@ -130,7 +130,7 @@ def _look_different(veil: _Veil, below: Iterable[Colour | None]) -> bool:
 
 @lru_cache(16_384)
 def difference(above: Components, below: Components, part: float) -> float:
-    """How different ``part`` of one colour over another looks when inks are mixed and when light is (CIEDE2000)."""
+    """Return how different ``part`` of one colour over another looks when inks are mixed and when light is (CIEDE2000)."""
     printed = shown(tuple(round(b + (a - b) * part, 4) for a, b in zip(above, below, strict=True)))
     light = tuple(b + (a - b) * part for a, b in zip(shown(above), shown(below), strict=True))
     return delta_e(light_lab(printed), light_lab(light))

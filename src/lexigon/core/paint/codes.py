@@ -1,4 +1,4 @@
-"""What a code looks like in its frame: modules or bars, and the words beside them as outlines, which need no font."""
+"""Codes in their frames: modules or bars, and the text beside them as outlines, which need no font."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ FAMILY = "Source Sans 3"
 
 @dataclass(slots=True, frozen=True)
 class Fitted:
-    """How a code stands in its frame, in points: ``module`` is one of a matrix, or the narrowest bar; ``quiet`` the least room left free
+    """A code fitted to its frame, in points: ``module`` is one of a matrix, or the narrowest bar; ``quiet`` the least room left free
     beside it."""
 
     box: Rect

@@ -1,5 +1,5 @@
-"""Which inks are put where: a painter that draws nothing, and tells of every painted thing how much of each ink it bears at most,
-and within which bounds.
+"""Ink coverage: a painter that draws nothing, and reports for every painted object its inks at their strongest, with
+its bounds.
 
 Checks ask it (total ink, spots by count, text too near an edge), and what must be known before a picture is made of part of a page.
 """
@@ -130,7 +130,7 @@ SMOOTH = 1.05
 
 
 def _spread(path: Path) -> float:
-    """How far a line reaches beyond its outline, in halves of its weight: at sharp corners as far as their mitres."""
+    """Return how far a line reaches beyond its outline, in halves of its weight: at sharp corners as far as their mitres."""
     assert path.pen is not None
     most = sqrt(2.0) if path.pen.cap == "square" else 1.0
     if path.pen.join != "miter":
@@ -158,7 +158,7 @@ def reach_of(items: Iterable[Item]) -> Rect | None:
 
 
 def coverage(items: Iterable[Item]) -> list[Mark]:
-    """What a display list puts where. What a clip cuts off is told as if it were seen."""
+    """Return what a display list puts where. What a clip cuts off is told as if it were seen."""
     painter = CoveragePainter()
     paint(items, painter)
     return painter.marks

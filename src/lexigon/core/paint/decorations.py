@@ -1,4 +1,4 @@
-"""What is drawn under a frame's words: its ground, shading and borders, rules, lines under and through words."""
+"""Decorations below the text of a frame: fill, shading and borders, rules, underlines and strikethroughs."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from lexigon.core.type.runs import looks_of
 
 
 class Line(Protocol):
-    """What rules need to know of a line."""
+    """The interface of a line for rules and underlines."""
 
     @property
     def paragraph(self) -> str: ...
@@ -56,7 +56,7 @@ MISSING = Colour("cmyk", (0.0, 0.0, 0.0, 0.45))
 
 
 def missing_sign(rect: Rect) -> list[Item]:
-    """What stands where the file of a picture is missing: a crossed box."""
+    """Return what stands where the file of a picture is missing: a crossed box."""
     pen = Pen(0.5, MISSING)
     ends = ((rect.x, rect.y, rect.right, rect.foot), (rect.x, rect.foot, rect.right, rect.y))
     return [Path(rect_path(rect), pen=pen), *(Path(line_path(*end), pen=pen) for end in ends)]

@@ -45,7 +45,7 @@ MOST_PARTS = 64
 
 
 class Display:
-    """What stands on the pages of one composition. Make a new one when the composition changed."""
+    """The display lists of the pages of one composition. Make a new one when the composition changed."""
 
     def __init__(self, composition: Composition) -> None:
         self.composition = composition
@@ -59,7 +59,7 @@ class Display:
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
-        """What stands on a page of the job."""
+        """Return what stands on a page of the job."""
         job, side = self.job, self.job.brief.side(index)
         self.palette = self._palette_of(ink_set_of(job, index))
         self._drawn = index, side
@@ -103,7 +103,7 @@ class Display:
     def _layered(
         self, objects: Iterable[tuple[Object, bool]], art_of: Callable[[Object, bool], FrameArt], hidden: set[str]
     ) -> list[LayerArt]:
-        """What is seen of some objects, each with whether it is a master's, by layers; ``hidden`` is what the page is, and
+        """Return what is seen of some objects, each with whether it is a master's, by layers; ``hidden`` is what the page is, and
         masters' objects may not be shown on."""
 
         def made(one: Object, inherited: bool) -> Iterator[FrameArt | GroupArt]:
@@ -185,7 +185,7 @@ class Display:
         return art
 
     def _kinds(self, index: int) -> set[str]:
-        """What the page is, in the words of ``Object.hide_on``."""
+        """Return what the page is, in the words of ``Object.hide_on``."""
         kinds: set[str] = set()
         flow = self.composition.main
         if flow is None:
@@ -219,7 +219,7 @@ class Display:
         return self._flow_order.get((story_id, page, frame), 0)
 
     def _plainly_mixed(self, frame: Object) -> bool:
-        """Whether what stands in a frame looks the same when it is painted over it: not turned, not mixed with what lies below."""
+        """Return whether what stands in a frame looks the same when it is painted over it: not turned, not mixed with what lies below."""
         setting = self.composition.places.setting(frame)
         mixed = setting.opacity < 1 or setting.blend != "normal" or setting.soft_edge > 0 or setting.shadow != NO_SHADOW
         return not (mixed or frame.turn or (frame.place is not None and frame.place.map is not None))
@@ -363,7 +363,7 @@ class Display:
     def _within(
         self, art: FrameArt, columns: list[Column], page: int, side: Side, flow: StoryFlow | None = None
     ) -> list[FrameArt]:
-        """What stands in a frame beside its own text: frames in its lines, and the notes at the feet of its columns."""
+        """Return what stands in a frame beside its own text: frames in its lines, and the notes at the feet of its columns."""
         made: list[FrameArt] = []
         inherited = art.inherited and art.story not in self.composition.flows
         for line in art.lines:
@@ -448,7 +448,7 @@ def table_lines(flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
 
 
 def _cited(flow: StoryFlow, column: Column, note: str, story: str) -> tuple[str, str, int] | None:
-    """Where a note of a column is cited: the place behind its number."""
+    """Return where a note of a column is cited: the place behind its number."""
     for block in column.blocks:
         found = flow.paragraphs[block.paragraph]
         for span in found.paragraph.spans:

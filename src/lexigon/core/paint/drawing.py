@@ -49,7 +49,7 @@ def _drawn(page: PageArt, layer: LayerArt, address: Address) -> list[str]:
 
 
 def _may_mix(layer: LayerArt) -> bool:
-    """Whether something on a layer may be mixed with what lies below it, or overprints, without drawing it."""
+    """Return whether something on a layer may be mixed with what lies below it, or overprints, without drawing it."""
     return layer.layer.opacity < 1.0 or any(_part_mixes(part) for part in layer.parts)
 
 

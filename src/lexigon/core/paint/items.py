@@ -30,7 +30,7 @@ MITER_LIMIT = 10.0
 
 @dataclass(slots=True, frozen=True)
 class Pen:
-    """What a line is drawn with; ``dash`` are lengths of strokes and gaps in turn."""
+    """The properties of a stroke; ``dash`` are lengths of strokes and gaps in turn."""
 
     weight: float
     colour: Colour
@@ -153,7 +153,7 @@ class Group:
 
 
 def blends(items: Iterable[Item]) -> bool:
-    """Whether something among items has a blend mode."""
+    """Return whether something among items has a blend mode."""
     return any(isinstance(item, Group) and (item.blend != "normal" or blends(item.items)) for item in items)
 
 

@@ -1,4 +1,4 @@
-"""What stands on a page: its frames, their lines, and the runs of words on each line; and the display list they make.
+"""The art of a page: its frames, their lines, and the runs of text on each line; and the display list that they make.
 
 All positions are in points from the page's top left trim corner; ``baseline`` grows downward.
 """
@@ -138,7 +138,7 @@ class FrameArt:
         return shadowed(whole, self.shadow, palette)
 
     def _fade(self) -> Fade | None:
-        """How its edge fades out, where it does: at most so far that its middle is seen."""
+        """Return how its edge fades out, where it does: at most so far that its middle is seen."""
         width = min(self.soft_edge, self.rect.width / 2, self.rect.height / 2)
         if width <= 0:
             return None
@@ -147,7 +147,7 @@ class FrameArt:
 
     @property
     def runs_along(self) -> Run | None:
-        """What its words run along, where they do."""
+        """Return what its words run along, where they do."""
         text = self.frame.text
         return run_of(outline_path(self.frame.outline, self.rect)[0]) if text is not None and text.along else None
 

@@ -1,4 +1,4 @@
-"""How a run of words is written as text elements for browsers, and what each of them stands for."""
+"""Runs of text as text elements for browsers, with the characters that each of them represents."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ def _cut(run: LineRun) -> list[tuple[float, int, str]]:
 
 
 def _width(run: LineRun, text: str) -> float:
-    """How wide the beginning of a word of a run is."""
+    """Return how wide the beginning of a word of a run is."""
     return run.look.width(text) * run.glyphs + len(text) * run.letters if text else 0.0
 
 

@@ -1,4 +1,4 @@
-"""Which colour stands at a point of a page: the swatch of what is topmost there, or a picture and the place in it."""
+"""The colour at a point of a page: the swatch of the topmost object there, or a picture and the point in it."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ class Sample:
 
 
 def sample(page: PageArt, settings: dict[str, FrameSetting], x: float, y: float) -> Sample | None:
-    """What is seen at a point, in points from the page's corner; None for paper. ``settings`` are those of the page's frames by id. How
+    """Return what is seen at a point, in points from the page's corner; None for paper. ``settings`` are those of the page's frames by id. How
     things are mixed with what lies below them is left aside."""
     for art in reversed(page.frames):
         found = _of(art, settings[art.frame.id], x, y) if art.frame.id in settings else None

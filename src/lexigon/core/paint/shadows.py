@@ -1,4 +1,4 @@
-"""What an object's shadow is in the display list: round all that it paints, and as far as it fades."""
+"""Shadows of objects in the display list, with the bounds of what they paint."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Who stands where on a page, for the board: frames and their lines, in the order in which ``svg`` draws them.
+"""The order of objects on a page for the board: frames and their lines, as ``svg`` draws them.
 
 Plain values, ready for JSON; what is as usual is left out. Lengths in points.
 """
@@ -77,7 +77,7 @@ def _mixed(one: Object) -> tuple[dict[str, Any], ...]:
 
 
 def kind_of(frame: Object) -> str:
-    """What an object is to the board: by what it holds, else by its outline."""
+    """Return what an object is to the board: by what it holds, else by its outline."""
     held = "text" if frame.text else "picture" if frame.picture else "code" if frame.code else ""
     return held or ("rule" if frame.outline == LINE else "shape")
 

@@ -265,7 +265,7 @@ def font_css(faces: Iterable[FontFace], address: Callable[[FontFace], str]) -> s
 
 
 def text_css() -> str:
-    """How the text of painted pages is shown, and the classes that runs use."""
+    """Return how the text of painted pages is shown, and the classes that runs use."""
     return (
         "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-feature-settings:normal;font-synthesis:none}"
         "svg .kept{font-feature-settings:'liga','clig','calt'}"

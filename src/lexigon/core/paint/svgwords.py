@@ -118,7 +118,7 @@ def _words(said: str | None, kept: bool) -> str:
 
 
 def _place(one: Any, outer: tuple[float, float] | None = (0.0, 0.0)) -> tuple[float, float] | None:
-    """Where a line begins; None where each letter has a place, or where lengths are not plain."""
+    """Return where a line begins; None where each letter has a place, or where lengths are not plain."""
     if outer is None or any(one.get(name) for name in ("rotate", "textLength", "dx")):
         return None
     made = []
@@ -141,7 +141,7 @@ def _plain(said: str | None, other: float) -> float | None:
 
 
 def _look_of(one: Any, outer: Look | None = None) -> Look | None:
-    """What words are set in by what an element and those it stands in say; None where that is not what is set here."""
+    """Return what words are set in by what an element and those it stands in say; None where that is not what is set here."""
     chain = [one] if outer is not None else [*reversed(list(one.iterancestors())), one]
     look = outer or Look()
     for element in chain:

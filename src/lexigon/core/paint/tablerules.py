@@ -1,4 +1,4 @@
-"""What is drawn under the words of a table: the grounds of its cells and its rules."""
+"""Fills of cells and rules of a table, below its text."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ class Edge:
         return self.down, near(self.at)
 
     def without(self, others: Iterable[Edge]) -> Iterator[Edge]:
-        """What is left of it beside others on its line."""
+        """Return what is left of it beside others on its line."""
         begin = self.begin
         for one in sorted(others, key=lambda one: one.begin):
             if one.begin > begin + SAME and begin < self.end:
@@ -128,7 +128,7 @@ def _of_style(body: TableBody, bands: Sequence[tuple[float, Band, bool]], left: 
 
 
 def _of_cells(bands: Sequence[tuple[float, Band, bool]], left: float) -> list[tuple[Edge, Stroke]]:
-    """What cells say of their own sides, the heaviest first; where two say different things of a place the lighter one is left out."""
+    """Return what cells say of their own sides, the heaviest first; where two say different things of a place the lighter one is left out."""
     said: list[tuple[Edge, Stroke]] = []
     for top, band, _ in bands:
         for cell in band.cells:

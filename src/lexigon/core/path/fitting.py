@@ -52,7 +52,7 @@ def between(points: Sequence[Point], first: Point, last: Point) -> Curve:
 
 
 def _corners(points: list[Point], error: float, corner: float) -> list[int]:
-    """Where the way turns sharply. Directions are taken over some distance: a hand's small shakes are no corners."""
+    """Return where the way turns sharply. Directions are taken over some distance: a hand's small shakes are no corners."""
     reach = max(2 * error, 1e-9)
     sharp = cos(radians(corner))
     found: list[tuple[int, float]] = []

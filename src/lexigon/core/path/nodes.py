@@ -54,7 +54,7 @@ class Line:
 
     @property
     def stretches(self) -> int:
-        """How many lines and curves lie between its nodes."""
+        """Return how many lines and curves lie between its nodes."""
         return len(self.nodes) if self.closed else len(self.nodes) - 1
 
     def stretch(self, number: int) -> tuple[Point, ...]:
@@ -71,7 +71,7 @@ Place = tuple[int, int]
 
 
 class NodeError(ValueError):
-    """What was asked for cannot be done to these nodes; the words are for people."""
+    """The operation is not possible with these nodes; the message says why."""
 
 
 def lines_of(steps: Steps) -> Lines:

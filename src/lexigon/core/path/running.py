@@ -38,7 +38,7 @@ class Run:
 
 
 def run_of(steps: Steps) -> Run | None:
-    """What can run along an outline's first part; None where that has no length. A ring begins at its foot, so that its middle is its
+    """Return what can run along an outline's first part; None where that has no length. A ring begins at its foot, so that its middle is its
     head."""
     first = next(iter(subpaths(steps)), ())
     if not first:

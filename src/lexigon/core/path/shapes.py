@@ -86,7 +86,7 @@ def star_polygon(points: int, depth: float) -> Polygon:
 
 @lru_cache(64)
 def star_depth(corners: Polygon) -> int:
-    """How deep a star is, in whole percents, if these corners are one; else 0."""
+    """Return how deep a star is, in whole percents, if these corners are one; else 0."""
     if len(corners) < 6 or len(corners) % 2:
         return 0
     points = len(corners) // 2

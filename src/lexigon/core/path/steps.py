@@ -44,7 +44,7 @@ def _n(value: float, places: int) -> str:
 
 
 def mapped_steps(steps: Iterable[Step], map_: Affine) -> Steps:
-    """Where an affine map puts an outline."""
+    """Return where an affine map puts an outline."""
     return tuple((step, tuple(map_.apply(x, y) for x, y in points)) for step, points in steps)
 
 
@@ -168,7 +168,7 @@ def _cubic(p0: float, p1: float, p2: float, p3: float, t: float) -> float:
 
 
 def covers(steps: Iterable[Step], even_odd: bool, at: Point) -> bool:
-    """Whether a point lies in an outline, by either way of counting its rings; open lines count as if they were closed."""
+    """Return whether a point lies in an outline, by either way of counting its rings; open lines count as if they were closed."""
     x, y = at
     winding = 0
     for ring in flattened(steps):

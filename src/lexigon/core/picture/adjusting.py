@@ -23,7 +23,7 @@ RADIUS = 1.0
 
 
 def curve(look: Look) -> list[int]:
-    """What each of the 256 values of light becomes.
+    """Return what each of the 256 values of light becomes.
 
     Levels first: ``(v - black) / (white - black)`` to the power of ``1 / gamma``; then brightness, which adds half of itself; then
     contrast about the middle, by the tangent of ``(contrast + 1) * 45`` degrees; then inverted.
@@ -61,7 +61,7 @@ def adjusted(picture: Image.Image, look: Look) -> Image.Image:
 
 
 def cut_mask(picture: Image.Image, cut: Cut) -> Image.Image:
-    """How much of each pixel stays, as a grey picture: 0 where it is like the colour that is taken away."""
+    """Return how much of each pixel stays, as a grey picture: 0 where it is like the colour that is taken away."""
     light = np.asarray(picture.convert("RGB"), dtype=np.int16)
     away = light - np.array(cut.light, dtype=np.int16)
     far = np.sqrt((away.astype(np.float32) ** 2).sum(axis=2) / 3) / 255

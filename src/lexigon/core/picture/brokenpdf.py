@@ -1,4 +1,5 @@
-"""How reading a damaged PDF ends: what libraries raise on the way cannot be told from a mistake of ours, so readers of one name it here."""
+"""The errors of reading damaged PDF files: libraries raise them in forms that cannot be told from mistakes of ours,
+so readers name them here."""
 
 from __future__ import annotations
 

@@ -36,7 +36,7 @@ class PictureError(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class Facts:
-    """What a picture file says of itself; width and height in pixels, turned as it is meant to be seen."""
+    """The facts of a picture file; width and height in pixels, turned as it is meant to be seen."""
 
     format: str
     width: int
@@ -91,7 +91,7 @@ def opened(source: bytes | Path) -> Image.Image:
 
 
 def _what_instead(source: bytes | Path) -> str:
-    """What to say of a file that is no picture we read, known by how such files begin."""
+    """Return what to say of a file that is no picture we read, known by how such files begin."""
     try:
         with io.BytesIO(source) if isinstance(source, bytes) else source.open("rb") as file:
             head = file.read(512)

@@ -1,4 +1,4 @@
-"""What matters in a picture, as far as can be told from its pixels: the middle of what stands out from what surrounds it.
+"""The focus of a picture, as far as its pixels show it: the centre of what stands out from its surroundings.
 
 A simple measure of saliency: how far each place's colour, blurred a little, is from the mean colour of the picture, in CIE L*a*b*
 (after Achanta and others, "Frequency-tuned salient region detection", 2009), times how much detail there is; places near the middle

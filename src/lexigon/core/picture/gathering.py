@@ -62,7 +62,7 @@ def palette_of(path: Path, count: int = 5, look: Look = PLAIN) -> list[Gathered]
 
 
 def _clustered(lab: Any, count: int) -> Any:
-    """Which of at most ``count`` clusters each colour is in."""
+    """Return which of at most ``count`` clusters each colour is in."""
     steps, back, weight = np.unique(np.round(lab / 2), axis=0, return_inverse=True, return_counts=True)
     points = steps * 2.0
     centres = [np.average(points, axis=0, weights=weight)]

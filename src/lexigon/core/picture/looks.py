@@ -1,4 +1,4 @@
-"""How a picture is shown otherwise than its file has it, as painters are told: plain values and mixed colours, nothing of jobs.
+"""Adjustments of a picture as painters receive them: plain values and mixed colours, independent of jobs.
 
 A look has a short written form, so that it can stand in an address of the screen's pictures.
 """
@@ -70,7 +70,7 @@ class Look:
         return tuple(self._mixed((255 - value) / 255, profile) for value in range(256))
 
     def strengths(self, darkness: float) -> tuple[float, ...]:
-        """How strong each of ``colours`` is where the picture is so dark."""
+        """Return how strong each of ``colours`` is where the picture is so dark."""
         return (darkness,) if self.inks == "one" else (darkness * darkness, darkness)
 
     def _mixed(self, darkness: float, profile: Profile | None) -> Components:

@@ -70,7 +70,7 @@ def rendered(source: bytes | Path, page: int, most: tuple[int, int]) -> Image.Im
 
 
 def space_of(source: bytes | Path, page: int) -> Space:
-    """What a page is coloured in, as far as its drawing says: light anywhere, else inks, else grey. What cannot be told is taken for light, so
+    """Return what a page is coloured in, as far as its drawing says: light anywhere, else inks, else grey. What cannot be told is taken for light, so
     that somebody looks at it."""
     import io
 

@@ -22,7 +22,7 @@ class PlacedError(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class PlacedFile:
-    """What a file holds. Width and height of its first page in points."""
+    """The facts of a placed file. Width and height of its first page in points."""
 
     kind: Literal["pdf", "picture"]
     width: float

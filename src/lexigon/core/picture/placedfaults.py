@@ -1,4 +1,5 @@
-"""What a page of a PDF has that a file for print may not have, and that cannot be put right without changing how it looks.
+"""Faults of a placed PDF page that are not allowed in print files and cannot be corrected without changing its
+appearance.
 
 PDF/X-4 (ISO 15930-7) asks for every font within the file (6.3.1), and refuses transfer functions (6.2.5) and PostScript (6.2.8); the clauses are
 from memory. What says nothing but how a device is to screen, and alternatives for other devices, is left behind when a page is placed
@@ -78,7 +79,7 @@ def _own(one: Any, met: set[tuple[int, int]]) -> list[Any]:
 
 
 def _embedded(font: Any) -> bool:
-    """Whether the letters of a font are in the file (ISO 32000-2, 9.9)."""
+    """Return whether the letters of a font are in the file (ISO 32000-2, 9.9)."""
     below = font.get("/DescendantFonts")
     found = below[0] if below is not None and len(below) else font
     descriptor = found.get("/FontDescriptor")

@@ -1,5 +1,5 @@
-"""Whether a page of a PDF can go into a file that may have nothing transparent and nothing but inks (PDF/X-1a,
-PDF/A-1b) as it is.
+"""The test whether a PDF page can go unchanged into a file without transparency and with inks only (PDF/X-1a,
+PDF/A-1b).
 
 What such a file may have: ISO 15930-4 (PDF/X-1a:2003), 6.2 and 6.3, on top of PDF 1.4 (from memory). All that is
 looked at are the resources of the page, in forms within forms, and the operators of its contents that choose colours.
@@ -35,7 +35,7 @@ class _Unfit(Exception):
 
 @lru_cache(256)
 def is_opaque_ink(path: Path, page: int) -> bool:
-    """Whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks, in
+    """Return whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks, in
     terms of PDF 1.4."""
     if faults_of(path, page):
         return False

@@ -108,7 +108,7 @@ MOST_WITHIN = 20_000_000
 
 
 def is_svg(head: bytes) -> bool:
-    """Whether a file begins as an SVG does."""
+    """Return whether a file begins as an SVG does."""
     return read_head(head.decode("utf-8", "replace")).element == "svg"
 
 
@@ -176,7 +176,7 @@ def _parsed(text: str) -> Any:
 
 
 def _cleaned(root: Any) -> tuple[str, ...]:
-    """What is not drawn taken out of the tree; what people would miss of it, in words."""
+    """Return what is not drawn taken out of the tree; what people would miss of it, in words."""
     missed: Counter[str] = Counter()
     for one in list(root.iter()):
         if not isinstance(one.tag, str):
@@ -292,7 +292,7 @@ def _shape(path: Any, one: Any, gradients: dict[str, Any]) -> Shape | None:
 
 
 def _larger(said: dict[str, Any]) -> float:
-    """How many times as large an element is drawn as it says."""
+    """Return how many times as large an element is drawn as it says."""
     from svgelements import Matrix
 
     try:

@@ -75,7 +75,7 @@ TOO_MUCH = "This picture is too complex to be traced. Use fewer colours or less 
 
 
 def _borders(flat: Image.Image) -> int:
-    """How many pixels differ from the one before them, or the one above: what takes time to trace."""
+    """Return how many pixels differ from the one before them, or the one above: what takes time to trace."""
     pixels = np.asarray(flat.convert("RGBA")).view(np.uint32)[..., 0]
     return int((pixels[:, 1:] != pixels[:, :-1]).sum() + (pixels[1:] != pixels[:-1]).sum())
 

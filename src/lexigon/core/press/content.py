@@ -77,7 +77,7 @@ class Content:
 
 
 class Resources(Protocol):
-    """What content needs of the file it stands in. Names are resource names, without a slash."""
+    """The resources that a content stream needs from its file. Names are resource names, without a slash."""
 
     def font(self, face: FontFace) -> PdfFont: ...
 

@@ -171,7 +171,7 @@ class _Document:
 
     @staticmethod
     def _placed(content: bytes, sheet: PageBoxes) -> bytes:
-        """What is painted on a page, as it is placed on the sheet."""
+        """Return what is painted on a page, as it is placed on the sheet."""
         if not sheet.rotated:
             return content
         return f"q {' '.join(map(number, sheet.rotation))} cm\n".encode() + content + b"\nQ"
@@ -280,5 +280,5 @@ def _box(box: Sequence[float]) -> str:
 
 
 def _found(finders: Sequence[Callable[[str], Path | None]], file: str) -> Path | None:
-    """Where a file of one of several jobs stands."""
+    """Return where a file of one of several jobs stands."""
     return next((path for find in finders if (path := find(file)) is not None), None)

@@ -104,7 +104,7 @@ def _as_page(svg: bytes, size: tuple[float, float], seen: Image.Image | None) ->
 
 
 def alike(one: Image.Image, other: Image.Image) -> bool:
-    """Whether two drawings look the same, on white and on black: nowhere by more than edges that lie a pixel aside."""
+    """Return whether two drawings look the same, on white and on black: nowhere by more than edges that lie a pixel aside."""
     size = min(one.width, other.width), min(one.height, other.height)
     if max(one.width, other.width) > size[0] + 2 or max(one.height, other.height) > size[1] + 2:
         return False

@@ -26,7 +26,7 @@ _INK_OPERATORS = {"k": 4, "K": 4, "g": 1, "G": 1, "rg": 3, "RG": 3}
 
 
 def job_facts(composition: Composition) -> dict[str, Any]:
-    """What a job holds: pages, boxes, words, the faces and inks its text uses, what does not fit. Points and fractions."""
+    """Return what a job holds: pages, boxes, words, the faces and inks its text uses, what does not fit. Points and fractions."""
     job, cascade, library = composition.job, composition.cascade, composition.library
     faces = set()
     for story in job.stories.values():
@@ -225,7 +225,7 @@ def _all_findings(pdf: pikepdf.Pdf) -> list[str]:
 
 
 def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """What stands against PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; nothing for a file that claims none of them."""
+    """Return what stands against PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; nothing for a file that claims none of them."""
     standard = claimed(pdf)
     if standard not in ("PDF/X-4", "PDF/X-1a:2003", "PDF/A-1b"):
         return
@@ -249,7 +249,7 @@ def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
 
 
 def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """What PDF/X-1a:2003 (ISO 15930-4) and PDF/A-1b in inks (ISO 19005-1) do not allow: transparency, light, newer versions."""
+    """Return what PDF/X-1a:2003 (ISO 15930-4) and PDF/A-1b in inks (ISO 19005-1) do not allow: transparency, light, newer versions."""
     import pikepdf
 
     if float(pdf.pdf_version) > 1.4:

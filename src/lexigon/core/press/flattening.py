@@ -51,7 +51,7 @@ class Flattened:
 
 
 def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, find: Find | None) -> Flattened:
-    """What a page paints within a box, such as its bleed, with nothing in it that is mixed with what lies below it."""
+    """Return what a page paints within a box, such as its bleed, with nothing in it that is mixed with what lies below it."""
     mixed = [at for at, item in enumerate(items) if see_through(item, find, profile)]
     if not mixed:
         return Flattened((), (), tuple(items))
@@ -64,7 +64,7 @@ def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, fin
 def _patches(
     items: Sequence[Item], regions: Sequence[Rect], ppi: int, profile: Profile, find: Find | None
 ) -> Iterator[Patch]:
-    """What is painted in some regions as pixels. A large region is divided into bands: of all its pixels at once a poster would take several
+    """Return what is painted in some regions as pixels. A large region is divided into bands: of all its pixels at once a poster would take several
     gigabytes."""
     with TemporaryDirectory() as folder:
         plater = Plater(ppi, profile, find, FilePath(folder))
@@ -76,7 +76,7 @@ def _patches(
 
 
 def see_through(item: Item, find: Find | None, inks: Profile | None = None) -> bool:
-    """Whether an item has transparency. With ``inks``, placed pages that cannot be drawn in those inks alone count as well."""
+    """Return whether an item has transparency. With ``inks``, placed pages that cannot be drawn in those inks alone count as well."""
     if isinstance(item, Group):
         return item.mixed or item.shadow is not None or any(see_through(inner, find, inks) for inner in item.items)
     if not isinstance(item, Picture):
@@ -93,7 +93,7 @@ def see_through(item: Item, find: Find | None, inks: Profile | None = None) -> b
 
 
 def stays_drawn(picture: Picture, path: FilePath, inks: Profile | None) -> bool:
-    """Whether a page of a PDF is drawn without transparency as it is, or with its colours in ``inks``."""
+    """Return whether a page of a PDF is drawn without transparency as it is, or with its colours in ``inks``."""
     from lexigon.core.picture.placedinks import is_opaque_ink  # what reads PDF files is loaded where there is one
 
     if not picture.look.as_it_is:

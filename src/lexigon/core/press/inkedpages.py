@@ -71,7 +71,7 @@ def _rewritten(path: Path, page: int, profile: Profile) -> tuple[Path, int] | No
 
 @lru_cache(1)
 def _folder() -> Path:
-    """Where rewritten pages are, as long as the process runs."""
+    """Return where rewritten pages are, as long as the process runs."""
     folder = mkdtemp(prefix="lexigon-")
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     return Path(folder)
@@ -319,7 +319,7 @@ def _without_group(one: Any) -> None:
 
 
 def _is_newer(image: Any) -> bool:
-    """Whether an image is of a form that PDF 1.4 does not have."""
+    """Return whether an image is of a form that PDF 1.4 does not have."""
     return "/JPXDecode" in str(image.get("/Filter", "")) or int(image.get("/BitsPerComponent", 8)) > 8
 
 
@@ -333,7 +333,7 @@ def _packed(picture: Image.Image, source: Any) -> tuple[bytes, dict[str, Any]]:
 
 
 def stays(space: Any, named: Any = None) -> bool:
-    """Whether a colour space is one of inks or grey, whatever is below it."""
+    """Return whether a colour space is one of inks or grey, whatever is below it."""
     if isinstance(space, Array):
         return str(space[0]) in AS_THEY_ARE
     found = named.get(str(space)) if named is not None else None

@@ -1,4 +1,4 @@
-"""How much ink a page takes where it takes most, as it is mixed and printed: plates laid together, pixel by pixel.
+"""The highest total ink of a page as it is mixed and printed: plates laid together, pixel by pixel.
 
 What is drawn in swatches one over another takes what its swatches say, which is told without drawing it. Pictures, what is mixed, and what
 overprints are drawn.
@@ -39,7 +39,7 @@ class InkLoad:
 
 
 def ink_load(items: Sequence[Item], page: Rect, profile: Profile, find: Find | None, limit: float) -> InkLoad:
-    """What is painted within a box, against a limit."""
+    """Return what is painted within a box, against a limit."""
     marks = [mark for mark in coverage(items) if _meet(mark.bounds, page)]
     if not any(_drawn(item, find) for item in items) and not _overprinted(marks):
         most = max((mark.total for mark in marks), default=0.0)
@@ -72,14 +72,14 @@ def job_ink(composition: Composition, pages: Sequence[int], profile: Profile) ->
 
 
 def inks_meet(items: Sequence[Item], find: Find | None) -> bool:
-    """Whether an item is transparent, blended or overprinting, so that inks are mixed on the page."""
+    """Return whether an item is transparent, blended or overprinting, so that inks are mixed on the page."""
     if any(_drawn(item, find) for item in items if not _is_plain(item)) or _overprinted(coverage(items)):
         return True
     return any(colour.overprint for colour in colours_of(items))
 
 
 def _is_plain(item: Item) -> bool:
-    """Whether an item is an opaque raster picture."""
+    """Return whether an item is an opaque raster picture."""
     return isinstance(item, Picture) and not item.vector
 
 
@@ -90,7 +90,7 @@ def _drawn(item: Item, find: Find | None) -> bool:
 
 
 def _overprinted(marks: Sequence[Mark]) -> bool:
-    """Whether black alone, which overprints, may lie over other inks."""
+    """Return whether black alone, which overprints, may lie over other inks."""
     black = [mark.bounds for mark in marks if set(mark.inks) == {PROCESS[3]}]
     others = [mark.bounds for mark in marks if set(mark.inks) - {PROCESS[3]}]
     return any(_meet(one, other) for one in others for other in black)

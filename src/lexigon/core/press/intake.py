@@ -41,7 +41,7 @@ class Intake:
 
 
 def is_small(path: Path) -> bool:
-    """Whether a picture is pixels, and few of them; or none at all, which is found out as soon."""
+    """Return whether a picture is pixels, and few of them; or none at all, which is found out as soon."""
     if path.stat().st_size > SMALL_BYTES:
         return False
     data = path.read_bytes()

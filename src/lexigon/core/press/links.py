@@ -1,4 +1,4 @@
-"""What leads on from a page of a screen PDF: links in its text, bookmarks from the headings (ISO 32000-2, 12.3.3 and 12.5.6.5)."""
+"""Navigation of a screen PDF: links in its text, bookmarks from the headings (ISO 32000-2, 12.3.3 and 12.5.6.5)."""
 
 from __future__ import annotations
 
@@ -77,7 +77,7 @@ class Links:
         self._paragraphs = {p.id: p for story in composition.job.stories.values() for p in story.paragraphs}
 
     def _led(self, link: str) -> dict[str, Any]:
-        """Where a link leads: to a page of the file, or out of it; nowhere for a page that is not in it."""
+        """Return where a link leads: to a page of the file, or out of it; nowhere for a page that is not in it."""
         if not link.startswith("#"):
             return {"A": {"S": Name("URI"), "URI": link.encode("ascii", "ignore")}}
         story = self._stories.get(link[1:])

@@ -97,7 +97,7 @@ class PdfWriter:
         return Ref(len(self.offsets) - 1)
 
     def mark(self) -> int:
-        """How many references there are; ``forget`` takes back those given out since, none of which was written."""
+        """Return how many references there are; ``forget`` takes back those given out since, none of which was written."""
         return len(self.offsets)
 
     def forget(self, mark: int) -> None:
@@ -124,7 +124,7 @@ class PdfWriter:
 
     @property
     def digest(self) -> str:
-        """What was written so far, in short (SHA-256)."""
+        """Return what was written so far, in short (SHA-256)."""
         return self._digest.hexdigest()
 
     def close(self, root: Ref, info: Ref) -> None:

@@ -109,7 +109,7 @@ def image_space(one: Any, profile: Profile, named: Any) -> Space:
 
 
 def stencil_of(pdf: pikepdf.Pdf, one: Any, space: Space) -> Any:
-    """What an image leaves out by its colours (8.9.6.4), as a stencil. Raises Unreadable."""
+    """Return what an image leaves out by its colours (8.9.6.4), as a stencil. Raises Unreadable."""
     ends = [int(v) for v in one.Mask]
     bits = int(one.get("/BitsPerComponent", 8))
     data = samples_of(one, space).data
@@ -136,7 +136,7 @@ def inks_of(one: Any, space: Space, profile: Profile) -> Image.Image:
 
 
 def _amounts(samples: Samples, space: Space, inks: tuple[str, ...], profile: Profile) -> Pixels:
-    """How much of each ink every pixel has, 255 for all of it."""
+    """Return how much of each ink every pixel has, 255 for all of it."""
     if space.count == 1:
         return _by_table(samples, space, inks)
     data = _decoded(samples, space)

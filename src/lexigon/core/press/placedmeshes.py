@@ -106,7 +106,7 @@ def with_function(pdf: pikepdf.Pdf, shading: Any, function: Any, space: Any) -> 
 
 
 def _corners(source: _Bits, kind: int, flag_bits: int) -> Iterator[tuple[int, int, int | None]]:
-    """How many points and colours come next, and the flag before them."""
+    """Return how many points and colours come next, and the flag before them."""
     for _ in range(MOST_CORNERS):
         if source.left < 8:
             return

@@ -196,13 +196,13 @@ PLAIN_FILTERS = frozenset({"/FlateDecode", "/LZWDecode", "/ASCII85Decode", "/ASC
 
 
 def _are_names(filters: Any) -> bool:
-    """Whether the filters of a stream are names (ISO 32000-2, table 5)."""
+    """Return whether the filters of a stream are names (ISO 32000-2, table 5)."""
     named = list(filters) if isinstance(filters, pikepdf.Array) else [] if filters is None else [filters]
     return all(isinstance(one, pikepdf.Name) for one in named)
 
 
 def _plain(filters: Any) -> bool:
-    """Whether a stream is packed in ways that lose nothing, and can be looked through."""
+    """Return whether a stream is packed in ways that lose nothing, and can be looked through."""
     named = (
         [str(one) for one in filters]
         if isinstance(filters, pikepdf.Array)

@@ -87,7 +87,7 @@ class _Side:
     """The colour is that of whoever draws the part: it is chosen there. So is an opacity that is None."""
 
     def spares(self, ink: str) -> bool:
-        """Whether it overprints and so leaves the plate of ``ink`` unchanged (ISO 32000-2, 11.7.4.3)."""
+        """Return whether it overprints and so leaves the plate of ``ink`` unchanged (ISO 32000-2, 11.7.4.3)."""
         if not self.overprint or self.blend != "/Normal" or self.inherited:
             return False
         if self.space.inks is not None:

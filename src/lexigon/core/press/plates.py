@@ -188,7 +188,7 @@ class Plater:
 
 
 def _plate_of(made: Raster, ink: str) -> Image.Image:
-    """How much of an ink a picture has, pixel by pixel."""
+    """Return how much of an ink a picture has, pixel by pixel."""
     size = (made.width, made.height)
     if made.inks is not None:
         found = []

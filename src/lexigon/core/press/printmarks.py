@@ -1,4 +1,4 @@
-"""What stands beside a page for the printer: crop marks, marks of folds, a line of information. In every ink."""
+"""Printer's marks: crop marks, fold marks, a line of information. In every ink."""
 
 from __future__ import annotations
 

@@ -32,7 +32,7 @@ class Recipe:
     ppi: int = 300
 
     def told(self, unit: str = "mm") -> str:
-        """What it makes, in a sentence."""
+        """Return what it makes, in a sentence."""
         if self.kind == "screen":
             return "A PDF for reading on screen: single pages with bookmarks and links."
         if self.kind == "archive":

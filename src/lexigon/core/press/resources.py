@@ -1,4 +1,5 @@
-"""What the pages of a file share: its fonts, the graphics states, the colour space of all plates, drawings painted as one."""
+"""Resources that the pages of a file share: fonts, graphics states, the colour space of all plates, transparency
+groups."""
 
 from __future__ import annotations
 
@@ -147,7 +148,7 @@ class FileResources:
         return space, stops, gradient.powers
 
     def _all_as_process(self, spots: list[Colour]) -> Ref:
-        """What process inks and spot inks look like together: each process ink, and its part in each spot, added up
+        """Return what process inks and spot inks look like together: each process ink, and its part in each spot, added up
         (a calculator function, ISO 32000-2, 7.10.5)."""
         count = 4 + len(spots)
         # The stack is c m y k s1 ... sn. For each process ink its sum is put on top; then what was there first is rolled away.
@@ -313,7 +314,7 @@ class FileResources:
         return [Name("Indexed"), base, 255, self.writer.add_stream(table, {})]
 
     def _strengths(self, look: Look, darkness: float, spots: list[str]) -> Components:
-        """How much of each process ink, and of each spot ink, is printed where a picture is so dark."""
+        """Return how much of each process ink, and of each spot ink, is printed where a picture is so dark."""
         made = [0.0] * (4 + len(spots))
         for colour, part in zip(look.colours, look.strengths(darkness), strict=True):
             if colour.spot:

@@ -28,7 +28,7 @@ MOST = 4000
 def mask_of(
     shadow: Shadow, items: Sequence[Item], scale: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
-    """How dark a shadow is within its reach, grey from 0 to its opacity. ``scale`` is how many times as large it stands on the
+    """Return how dark a shadow is within its reach, grey from 0 to its opacity. ``scale`` is how many times as large it stands on the
     sheet; ``find`` where pictures stand."""
     from PIL import ImageFilter
 
@@ -41,7 +41,7 @@ def mask_of(
 
 
 def fade_of(fade: Fade, scale: float) -> Image.Image:
-    """How much is seen within the bounds of what fades out, grey: its outline, half of the width taken off, softened. ``scale`` is how many
+    """Return how much is seen within the bounds of what fades out, grey: its outline, half of the width taken off, softened. ``scale`` is how many
     times as large it stands on the sheet."""
     from PIL import ImageChops, ImageFilter
 
@@ -65,7 +65,7 @@ def drawn_on_white(
 def _drawn(
     items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
-    """What is painted within an area, as one shape: how much it hides of what lies below it."""
+    """Return what is painted within an area, as one shape: how much it hides of what lies below it."""
     return _rendered(items, area, per_point, find, (255, 255, 255, 0)).convert("RGBA").getchannel("A")
 
 

@@ -1,4 +1,4 @@
-"""What a job of a publication has for the listings of another one."""
+"""The places of a publication's other jobs that a listing of one job can gather."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ def wanting(job: Job) -> list[Listing]:
 
 
 def seen_from(home: Job, composition: Composition, before: bool) -> Abroad:
-    """What a composed job has for the listings of ``home``, which it stands ``before`` or behind. Styles that have the same id in both, else
+    """Return what a composed job has for the listings of ``home``, which it stands ``before`` or behind. Styles that have the same id in both, else
     the same name, are the same."""
     job, there = composition.job, counterparts(home, composition.job)
     back = counterparts(job, home)
@@ -69,7 +69,7 @@ def _brought(made: Gathered, part: str, home: Job, ids: dict[tuple[str, str], st
 
 
 def abroad(jobs: Sequence[Composition], at: int) -> tuple[Abroad, ...]:
-    """What all other jobs of a publication have for the listings of the one at a place; nothing where none of these asks for it."""
+    """Return what all other jobs of a publication have for the listings of the one at a place; nothing where none of these asks for it."""
     home = jobs[at].job
     if not wanting(home):
         return ()

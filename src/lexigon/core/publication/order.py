@@ -1,4 +1,5 @@
-"""How the pages of a publication's jobs are counted: on from each other, and each facing one from a right-hand page."""
+"""Page numbering of a publication: jobs continue from each other, and jobs with facing pages start on a right-hand
+page."""
 
 from __future__ import annotations
 
@@ -17,7 +18,7 @@ place among the leaves."""
 
 
 def usual(job: Job) -> Counted:
-    """How a job is counted where nobody says: books and magazines go on; covers, cards, flyers and what is folded stand apart."""
+    """Return how a job is counted where nobody says: books and magazines go on; covers, cards, flyers and what is folded stand apart."""
     return usual_of(job.kind)
 
 
@@ -28,7 +29,7 @@ def usual_of(kind: str) -> Counted:
 
 @dataclass(slots=True, frozen=True)
 class Start:
-    """Where a job of a publication begins."""
+    """The first page of a job in a publication."""
 
     number: int | None
     """The number its first page is to have; None where it keeps its own."""
@@ -39,7 +40,7 @@ class Start:
 
 
 def starts(jobs: Sequence[tuple[Job, Counted]]) -> list[Start]:
-    """Where each job of a publication begins, in their order.
+    """Return where each job of a publication begins, in their order.
 
     A job whose pages face each other begins on a right-hand page: behind an odd number of leaves' sides an empty page is left, which is
     counted, too. Each way of writing numbers (arabic, roman, with a prefix) is counted by itself: a text that follows front matter numbered
@@ -97,7 +98,7 @@ class NumberOn(PutSection):
 
 
 def numbering(job: Job, start: Start) -> list[Intent]:
-    """What makes a job begin with its number; nothing where it does."""
+    """Return what makes a job begin with its number; nothing where it does."""
     if start.number is None or counts(job)[0] == start.number:
         return []
     return [NumberOn(job.pages[0].id, _section(job, start.number))]
@@ -113,7 +114,7 @@ class NumberAnew(PutSection):
 
 
 def anew(job: Job) -> list[Intent]:
-    """What makes a job that went on from another begin with 1; nothing where it does."""
+    """Return what makes a job that went on from another begin with 1; nothing where it does."""
     section = job.pages[0].section
     if section is None or section.start is None:
         return []

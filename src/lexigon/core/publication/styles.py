@@ -95,7 +95,7 @@ def counterparts(lead: Job, job: Job) -> dict[tuple[str, str], str]:
 
 
 def differences(lead: Job, job: Job) -> list[Difference]:
-    """What a job has otherwise than the one that leads; what it has besides is its own affair."""
+    """Return what a job has otherwise than the one that leads; what it has besides is its own affair."""
     ids = counterparts(lead, job)
     found = []
     for table in SHARED:

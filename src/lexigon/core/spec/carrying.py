@@ -21,7 +21,7 @@ def intents_for_text(
     job: Job, cascade: Cascade, understood: Understood, story_id: str, start: Place, end: Place, whole: bool = False,
     show: Set | None = None,
 ) -> list[Intent]:  # fmt: skip
-    """What it does to the text between two places: characters where words are selected, else (or with ``whole``) whole
+    """Return what it does to the text between two places: characters where words are selected, else (or with ``whole``) whole
     paragraphs."""
     story, places = locate(job, story_id, start, end)
     (first, begin), (last, finish) = sorted(places)
@@ -119,7 +119,7 @@ def _resized(
 
 
 def intents_for_frames(job: Job, understood: Understood, frames: Iterable[tuple[str, str]]) -> list[Intent]:
-    """What it does to frames, given as (holder, frame) ids."""
+    """Return what it does to frames, given as (holder, frame) ids."""
     if understood.frame == FrameSpec() and not understood.changes and not understood.clear:
         return []
     parts = (PATCHED & set(understood.patches)) - PARA_NAMES

@@ -20,7 +20,7 @@ class Offer:
 
 
 def complete(line: str, caret: int, names: Names) -> list[Offer]:
-    """What the words before the caret may be meant to become, the likeliest first."""
+    """Return what the words before the caret may be meant to become, the likeliest first."""
     begun = line[:caret]
     comma = max(begun.rfind(","), begun.rfind(";")) + 1
     starts = [comma + m.start() for m in re.finditer(r"(?<!\S)\S", begun[comma:])]

@@ -21,7 +21,7 @@ PHRASES = (characters, paragraphs, frames, strokes)
 
 
 def read_spec(line: str, names: Names) -> Understood:
-    """What a spec line asks for. ``unknown`` has the stretches that could not be read; then nothing should be done."""
+    """Return what a spec line asks for. ``unknown`` has the stretches that could not be read; then nothing should be done."""
     out = Understood()
     at = 0
     while at < len(line):
@@ -82,7 +82,7 @@ def _read_one(line: str, at: int, names: Names, out: Understood) -> int | None:
 
 
 def _named(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Understood], str]]]:
-    """What stands at ``at`` with a name in it: a family, a style, a line or a surface in a swatch."""
+    """Return what stands at ``at`` with a name in it: a family, a style, a line or a surface in a swatch."""
     yield from strokes.named(line, at, names)
 
     def family(name: str) -> Callable[[Understood], str]:

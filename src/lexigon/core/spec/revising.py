@@ -23,7 +23,7 @@ PLAIN_CHANGES: dict[str, Any] = {
 
 
 def revised(before: Understood, after: Understood, names: Names) -> Understood:
-    """What turns the setting that one line writes into that of another.
+    """Return what turns the setting that one line writes into that of another.
 
     Phrases that stand in both do nothing; those that are gone set their values to the plain ones, named in ``reset``.
     """

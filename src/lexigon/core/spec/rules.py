@@ -1,4 +1,5 @@
-"""What the phrases of a spec line are made of: the rules' register, the names a line may use, what it comes to mean."""
+"""The parts of the spec line's grammar: the register of rules, the names that a line may use, and what it comes to
+mean."""
 
 from __future__ import annotations
 
@@ -54,7 +55,7 @@ Change = Callable[[Any], Any]
 
 @dataclass(slots=True)
 class Understood:
-    """What a spec line asks for. ``said`` is it in words, phrase by phrase; ``unknown`` the stretches no rule reads."""
+    """The reading of a spec line. ``said`` is it in words, phrase by phrase; ``unknown`` the stretches no rule reads."""
 
     type: TypeSpec = field(default_factory=TypeSpec)
     para: ParaSpec = field(default_factory=ParaSpec)

@@ -56,7 +56,7 @@ def looks_in(
 
 
 def shared_looks(looks: Sequence[Looks], names: Names) -> Shared:
-    """What several settings of text have in common."""
+    """Return what several settings of text have in common."""
     if not looks:
         return Shared("")
     sizes, leads, families, cuts = (
@@ -87,7 +87,7 @@ def shared_looks(looks: Sequence[Looks], names: Names) -> Shared:
 
 
 def shared_frames(frames: Sequence[tuple[Object, FrameSetting]], names: Names) -> Shared:
-    """What several frames have in common."""
+    """Return what several frames have in common."""
     written = [[part for part in frame_phrases(f, setting, names) if part != "1 column"] for f, setting in frames]
     common, rest = _common(written)
     return Shared(", ".join(common), tuple(rest))

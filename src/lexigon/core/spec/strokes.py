@@ -62,7 +62,7 @@ def _no_fill(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 def named(line: str, at: int, names: Names) -> Iterable[Reading]:
-    """What stands at ``at`` about surfaces and lines, every way it can be read."""
+    """Return what stands at ``at`` about surfaces and lines, every way it can be read."""
     surface = _SURFACE.match(line, at)
     if surface:
         yield from _surfaces(line, surface, names)
@@ -115,7 +115,7 @@ def _thrown(own: dict[str, Any], said: str) -> Callable[[Understood], str]:
 
 
 def stands(line: str, at: int, name: str) -> int | None:
-    """Where ``name`` ends if it stands at ``at``, whatever its case."""
+    """Return where ``name`` ends if it stands at ``at``, whatever its case."""
     end = at + len(name)
     if line[at:end].casefold() == name.casefold() and (end == len(line) or line[end] in " ,;\t"):
         return end
@@ -195,7 +195,7 @@ def _lines(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
 
 
 def _manner(line: str, at: int) -> tuple[int, dict[str, Any], str]:
-    """What is said of a line from ``at`` on, as far as that goes: where it ends, the values, the words."""
+    """Return what is said of a line from ``at`` on, as far as that goes: where it ends, the values, the words."""
     values: dict[str, Any] = {}
     said = ""
     while found := _MANNER.match(line, at):

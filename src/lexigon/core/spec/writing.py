@@ -178,7 +178,7 @@ def _breaking(setting: Setting) -> list[str]:
 
 
 def _hyphens(setting: Setting) -> list[str]:
-    """Where words may be divided, as far as that is not as usual."""
+    """Return where words may be divided, as far as that is not as usual."""
     parts = []
     careful = not (setting.hyphen_names or setting.hyphen_last) and setting.hyphen_column == "leaf"
     if careful:
@@ -299,7 +299,7 @@ def _inked(stroke: Stroke, names: Names) -> list[str]:
 
 
 def _manner(stroke: Stroke) -> list[str]:
-    """What a line is beside its weight and its colour, as far as it is not plain."""
+    """Return what a line is beside its weight and its colour, as far as it is not plain."""
     dash = stroke.dash or ()
     dots = len(dash) == 2 and dash[0] == 0 and stroke.cap == "round"
     parts = []
@@ -379,7 +379,7 @@ def _four(values: tuple[float, ...], unit: str) -> str:
 
 
 def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
-    """How it holds its text."""
+    """Return how it holds its text."""
     unit = names.unit
     if frame.text is None:
         return []

@@ -48,7 +48,7 @@ def _legal(segment: str, language: str) -> set[int]:
 
 
 def _between(segment: str, at: int, language: str) -> bool:
-    """Whether a line may end at a place within a word: looked for from space to space. Between letters and figures of plain text, before a
+    """Return whether a line may end at a place within a word: looked for from space to space. Between letters and figures of plain text, before a
     figure behind a full stop or a comma, and behind a space that binds, none may (UAX 14, LB12, LB13, LB23, LB25, LB28)."""
     before, behind = segment[at - 1], segment[at]
     if before == "\u00a0":
@@ -168,7 +168,7 @@ def _plain(
     add: Callable[[Row], None], piece: str, at: int, sums: tuple[float, float, float], space: tuple[float, float, float],
     table: dict[str, Measured], look: Look, setting: Setting,
 ) -> tuple[float, float, float]:  # fmt: skip
-    """What nearly every paragraph is, words with one space between them at which a line may end: the same sums with
+    """Return what nearly every paragraph is, words with one space between them at which a line may end: the same sums with
     nothing to ask, in half the time. Adds a break behind each word, the last too; returns the sums behind that."""
     x, y, z = ink, ink_y, ink_z = sums
     wide, more, less = space

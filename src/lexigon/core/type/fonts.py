@@ -36,7 +36,7 @@ which font is which. Made by ``tools/font_index.py``; a test holds it against th
 
 
 def said_by(path: Path) -> dict[str, Any]:
-    """What a font file says of itself. Raises FontError, and whatever a broken file makes the reader raise."""
+    """Return what a font file says of itself. Raises FontError, and whatever a broken file makes the reader raise."""
     from fontTools.ttLib import TTFont
 
     with TTFont(path, lazy=True) as font:
@@ -131,7 +131,7 @@ class FontFace:
         return bool(self.fs_type & 0x100)
 
     def lacks(self, characters: set[str]) -> set[str]:
-        """Which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""
+        """Return which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""
         return {
             c for c in characters - self.characters if unicodedata.category(c) not in ("Cc", "Cf", "Zs", "Zl", "Zp")
         }

@@ -24,5 +24,5 @@ class Grid:
 
 
 def lines_down(first: float, step: float, descent: float, foot: float) -> int:
-    """How many lines stand from baseline ``first`` down, a ``step`` apart, with their descenders above ``foot``."""
+    """Return how many lines stand from baseline ``first`` down, a ``step`` apart, with their descenders above ``foot``."""
     return floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0

@@ -1,4 +1,4 @@
-"""Where words may be divided: F. M. Liang's pattern method over the dictionaries of the pyphen package.
+"""Hyphenation by F. M. Liang's pattern method, with the dictionaries of the pyphen package.
 
 Liang, "Word Hy-phen-a-tion by Com-put-er", Stanford STAN-CS-83-977 (1983). The patterns stand in a trie
 of dicts, so a position costs as many steps as its longest matching pattern; tests hold the results

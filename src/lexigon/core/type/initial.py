@@ -65,7 +65,7 @@ def initial_of(
 
 
 def _reach(look: Look, text: str, above: float, cap_height: float) -> float:
-    """How far the glyphs reach to the right beside a line ``above`` points over their baseline."""
+    """Return how far the glyphs reach to the right beside a line ``above`` points over their baseline."""
     right, x = 0.0, 0.0
     word = look.cut.word(text)
     for glyph, advance in zip(word.glyphs, word.advances, strict=True):

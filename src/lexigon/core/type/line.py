@@ -1,4 +1,4 @@
-"""Where the words of a set line stand. The board's SVG and the press's PDF are both made from this."""
+"""Positions of the words of a composed line. The board's SVG and the press's PDF are both made from them."""
 
 from __future__ import annotations
 
@@ -235,7 +235,7 @@ def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, fl
 
 
 def _leader(piece: _Piece, setting: Setting, x: float, edge: float, limit: float) -> list[LineRun]:
-    """What fills a tab: its leader as often as it has room, in step with the leaders of other lines. It keeps a word space clear of the words
+    """Return what fills a tab: its leader as often as it has room, in step with the leaders of other lines. It keeps a word space clear of the words
     before it and of those behind it (common practice, no source)."""
     found = next_stop(setting, x - edge, limit)
     if found is None or not found[1].leader:

@@ -31,7 +31,7 @@ def _library(own: tuple[FontFace, ...]) -> FontLibrary:
 
 
 def cautions(face: FontFace) -> list[str]:
-    """What one should know of a font before one uses it."""
+    """Return what one should know of a font before one uses it."""
     found = []
     if face.restricted:
         found.append("its licence forbids embedding: a PDF can have its text only as outlines")

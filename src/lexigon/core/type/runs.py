@@ -20,7 +20,7 @@ LOWERED = (0.6, -0.15)
 
 @dataclass(slots=True, frozen=True)
 class Look:
-    """What a run is set in: the settled values and the cut that shapes it.
+    """The formatting of a run: the resolved values, and the font face that shapes it.
 
     ``size`` is the type's height in points, ``squeeze`` its width beyond that; ``scale`` are points per font unit along
     the line; ``rise`` lifts it over the baseline.
@@ -88,7 +88,7 @@ def look_for(library: FontLibrary, spec: TypeSetting, substitute: str = "", redu
 
 
 def looks_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> Look:
-    """What the paragraph's own type is, apart from its spans; its metrics rule the first line."""
+    """Return what the paragraph's own type is, apart from its spans; its metrics rule the first line."""
     return look_for(library, cascade.type_of(paragraph))
 
 

@@ -70,7 +70,7 @@ class Cut:
         return known
 
     def clusters(self, text: str) -> int:
-        """How many characters a word is drawn as, a ligature counted once: those that letter spacing parts."""
+        """Return how many characters a word is drawn as, a ligature counted once: those that letter spacing parts."""
         return len(set(self.word(text).clusters))
 
     def space_after(self, before: str, after: str) -> int:

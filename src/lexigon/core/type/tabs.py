@@ -45,7 +45,7 @@ def next_stop(setting: Setting, x: float, limit: float) -> tuple[float, TabStop]
 def advance_to_stop(
     text: str, runs: list[Run], start: int, end: int, setting: Setting, x: float, limit: float
 ) -> tuple[float, str | None]:
-    """How far the tab before ``text[start:end]`` moves it, standing at ``x``, and how the stop aligns it.
+    """Return how far the tab before ``text[start:end]`` moves it, standing at ``x``, and how the stop aligns it.
 
     The alignment is None where the line has no stop left.
     """

@@ -23,7 +23,7 @@ SAMPLE = "Hamburgefonstiv fi ffl 1234567890 (AVTo) “Ärger” œuvre — &c."
 
 @dataclass(slots=True, frozen=True)
 class Vetted:
-    """What a usable font says of itself."""
+    """The facts of a usable font."""
 
     family: str
     weight: int

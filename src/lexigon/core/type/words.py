@@ -102,7 +102,7 @@ def measured(word: str, look: Look, setting: Setting) -> Measured:
 
 
 def hyphens(letters: str, language: str, setting: Setting) -> list[int]:
-    """Where a word of letters may be divided by its language's patterns, the job's exceptions and the style's limits."""
+    """Return where a word of letters may be divided by its language's patterns, the job's exceptions and the style's limits."""
     if len(letters) < setting.hyphen_word:
         return []
     if letters.isupper():

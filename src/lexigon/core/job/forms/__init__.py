@@ -1,4 +1,4 @@
-"""What a flat page becomes when it is folded or bound as a cover: its panels, where it folds, and which panel a thing stands on.
+"""Pages that are folded, or bound as a cover: their panels, their folds, and the panel that an object is on.
 
 Pure geometry of the set-up; calculators, remarks and what a set-up changes in a job are in ``core/brief``.
 """

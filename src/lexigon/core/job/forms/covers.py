@@ -70,7 +70,7 @@ def cover_panels(cover: Cover, spine: float) -> list[Panel]:
 
 @dataclass(slots=True, frozen=True)
 class SpineType:
-    """Whether type may stand on the spine, and the largest size that does."""
+    """The type that a spine can have: none, or up to a largest size in points."""
 
     allowed: bool
     largest: float
@@ -79,7 +79,7 @@ class SpineType:
 
 
 def spine_type(panel: Panel) -> SpineType:
-    """What type the spine panel bears: a line of it between two strips kept clear."""
+    """Return what type the spine panel bears: a line of it between two strips kept clear."""
     spine = panel.rect.width
     room = spine - 2 * SPINE_SAFE
     if spine < SPINE_TEXT_FROM - 1e-6:
@@ -95,7 +95,7 @@ def code_area(back: Panel, safe: float) -> Rect:
 
 
 def contradictions(cover: Cover, paper: Paper | None, unit: str = "in") -> list[str]:
-    """What was typed that the page count and the paper do not bear out, each with both numbers."""
+    """Return what was typed that the page count and the paper do not bear out, each with both numbers."""
     if cover.spine is None or cover.pages < 1 or paper is None:
         return []
     computed = spine_width(cover.pages, paper)

@@ -37,7 +37,7 @@ def sheet_size(fold: Fold) -> tuple[float, float]:
 
 
 def _facings(fold: Fold) -> tuple[list[str], list[str]]:
-    """What each panel is, outside and inside, each in its own order on the sheet."""
+    """Return what each panel is, outside and inside, each in its own order on the sheet."""
     count = fold.panels
     if fold.fold == "half":
         inside = ["inside left", "inside right"] if fold.direction == "side" else ["inside top", "inside bottom"]

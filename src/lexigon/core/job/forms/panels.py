@@ -22,13 +22,13 @@ class Panel:
         return self.name.endswith("spine")
 
     def safe(self, margin: float) -> Rect:
-        """Where text keeps clear of trim and folds."""
+        """Return where text keeps clear of trim and folds."""
         margin = min(margin, self.rect.width / 2, self.rect.height / 2)
         return self.rect.inset(margin, margin, margin, margin)
 
 
 def fold_lines(panels: list[Panel], along: str = "x") -> list[float]:
-    """Where the sheet folds between its panels: x positions, or y with ``along`` "y"."""
+    """Return where the sheet folds between its panels: x positions, or y with ``along`` "y"."""
     if along == "x":
         return [panel.rect.x for panel in panels[1:]]
     return [panel.rect.y for panel in panels[1:]]

@@ -1,4 +1,4 @@
-"""What a person does, as data: each intent checks itself and expands into primitive edits.
+"""A person's actions as data: each intent checks itself and expands into primitive edits.
 
 The web view, the command line and the tests change a job through these (and the undo log through their primitives). One module a
 subject; nothing here composes. ``__init__.pyi`` says which name is whose; a module is loaded when one of its names is asked for, so

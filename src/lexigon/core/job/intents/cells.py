@@ -89,7 +89,7 @@ def _with(table: TextTable, changed: dict[tuple[int, int], Cell]) -> TextTable:
 
 @dataclass(slots=True, frozen=True)
 class SetCells:
-    """How the cells of a rectangle look: what is ``None`` stays, ``as_style`` is as the table's style has it from then on. ``edges`` are
+    """Format the cells of a rectangle: ``None`` leaves a value unchanged, ``as_style`` is as the table's style has it from then on. ``edges`` are
     drawn as ``rule`` says, without it as the style has them."""
 
     cells: Cells
@@ -149,7 +149,7 @@ def ruled(table: TextTable, span: Range, edges: tuple[Edge, ...], rule: Stroke |
 
 
 def rules_there(table: TextTable, span: Range) -> dict[Edge, set[Stroke | None]]:
-    """What the cells of a rectangle, and those beside it, say of its rules; None stands for those of the style."""
+    """Return what the cells of a rectangle, and those beside it, say of its rules; None stands for those of the style."""
     found: dict[Edge, set[Stroke | None]] = {edge: set() for edge in EDGES}
     by_place: dict[tuple[int, int], Placed] = {}
     for one in within(table, Range(max(span.top - 1, 0), max(span.left - 1, 0), span.bottom + 1, span.right + 1))[1]:
@@ -177,7 +177,7 @@ def rules_there(table: TextTable, span: Range) -> dict[Edge, set[Stroke | None]]
 
 
 def _beside(first: int, size: int, begin: int, end: int) -> bool:
-    """Whether all of a cell's side lies along that of the rectangle: of others the heavier rule is drawn."""
+    """Return whether all of a cell's side lies along that of the rectangle: of others the heavier rule is drawn."""
     return begin <= first and first + size - 1 <= end
 
 
@@ -333,7 +333,7 @@ class SetCellWords:
 
 @dataclass(slots=True, frozen=True)
 class SetColumns:
-    """How wide the columns of the chosen cells are, and how their words stand: what is ``None`` stays; ``as_words`` has the words stand as
+    """Change width and alignment of the columns of the selected cells: ``None`` leaves a value unchanged; ``as_words`` has the words stand as
     their paragraphs say."""
 
     cells: Cells

@@ -1,4 +1,4 @@
-"""What a person has chosen: objects by where they stand."""
+"""The objects that a person has selected, with their holders."""
 
 from __future__ import annotations
 

@@ -59,7 +59,7 @@ def light_ground(job: Job) -> tuple[Fill, list[Primitive]]:
 
 @dataclass(slots=True, frozen=True)
 class SetCode:
-    """What a code says and how it is made; a shape becomes one. What is not said stays."""
+    """Change the content and the properties of a code, or make a shape a code. Values not given stay."""
 
     page: str
     frame: str

@@ -174,7 +174,7 @@ NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "ta
 
 
 def clip_of(job: Job, objects: Some) -> ObjectClip:
-    """What is chosen of one page, as it is carried to another place. Of a text that flows on elsewhere its frames stay empty there."""
+    """Return what is chosen of one page, as it is carried to another place. Of a text that flows on elsewhere its frames stay empty there."""
     chosen = _copyable(held(job, objects, free=False))
     place = chosen[0].place
     if any(one.place.key != place.key for one in chosen):
@@ -242,7 +242,7 @@ def _onto_page(box: Rect, page: Rect) -> Affine:
 
 @dataclass(slots=True, frozen=True)
 class PasteObjects:
-    """What was copied, on a page: about a point, or in its own place, a little beside it where it was copied there. What has its
+    """Paste copied objects on a page: about a point, or in its own place, a little beside it where it was copied there. What has its
     place off this page, which may be smaller than the one it comes from, is centred."""
 
     page: str

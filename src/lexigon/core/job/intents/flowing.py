@@ -189,7 +189,7 @@ class GrowStory:
 
 
 def is_empty(job: Job, frame: Object) -> bool:
-    """Whether a page's own text frame holds nothing and takes part in no flow."""
+    """Return whether a page's own text frame holds nothing and takes part in no flow."""
     if frame.text is None or frame.main or frame.origin is not None:
         return False
     story = job.stories.get(frame.story or "")

@@ -93,7 +93,7 @@ class CutOff:
 
 @dataclass(slots=True, frozen=True)
 class ChangeGroup:
-    """How a group is mixed with what lies below it; what is ``None`` stays. ``whole`` shows all of one that was cut off."""
+    """Change opacity and blend mode of a group; ``None`` leaves a value unchanged. ``whole`` releases its clip."""
 
     page: str
     group: str
@@ -126,7 +126,7 @@ def _gathered(place: Holder, chosen: Sequence[Object], group: Object) -> list[Pr
 
 
 def _wholes(job: Job, place: Holder, keys: Sequence[str]) -> list[Object]:
-    """What is chosen, groups whole, the lowest first."""
+    """Return what is chosen, groups whole, the lowest first."""
     if any(found_in(place.objects, key) is None for key in keys):
         raise EditError("Part of the selection belongs to the master page or was deleted. Override it first.")
     chosen = [one for one in place.objects if any(found_in((one,), key) for key in keys)]

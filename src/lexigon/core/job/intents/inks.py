@@ -20,7 +20,7 @@ TAKEN_NAMES = ("none",)
 
 
 def mixed_name(space: Space, values: tuple[float, ...]) -> str:
-    """What a colour is called that was given no name: its inks, or its light. "" for one with other values than its space has, which the gate
+    """Return what a colour is called that was given no name: its inks, or its light. "" for one with other values than its space has, which the gate
     refuses."""
     if len(values) != SWATCH_KINDS[space].values:
         return ""
@@ -102,7 +102,7 @@ class PutSwatch:
 
 
 def _behind(job: Job, base: Fill | None, role: bool) -> Fill | None:
-    """What a tint is a tint of, or what plays a role: of another tint the swatch behind that. A tint of a role stays with the role."""
+    """Return what a tint is a tint of, or what plays a role: of another tint the swatch behind that. A tint of a role stays with the role."""
     found = job.swatches.get(base.swatch) if base else None
     if base is None or found is None or found.base is None or (found.kind.played and not role):
         return base

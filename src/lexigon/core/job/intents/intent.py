@@ -1,4 +1,4 @@
-"""What all intents have in common."""
+"""The protocol of all intents, and their line in the history."""
 
 from __future__ import annotations
 

@@ -76,7 +76,7 @@ class PutListing:
 
 @dataclass(slots=True, frozen=True)
 class PutAbroad:
-    """What the other jobs of the publication have for this one's listings, in their order."""
+    """Store the entries that other jobs of the publication have for the listings of this one, in order."""
 
     parts: Annotated[tuple[Abroad, ...], Many(1000)] = ()
     do: Literal["put-abroad"] = "put-abroad"

@@ -134,6 +134,6 @@ def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
 
 
 def _unknown(job: Job, anchor: Anchor) -> bool:
-    """Whether what a paragraph shows is nothing that this job has: standing copy, an entry of a listing, a term of the index."""
+    """Return whether what a paragraph shows is nothing that this job has: standing copy, an entry of a listing, a term of the index."""
     tables: dict[str, Mapping[str, object]] = {"copy": job.copies, "entry": job.listings, "index": job.terms}
     return anchor.kind in tables and anchor.ref not in tables[anchor.kind]

@@ -92,7 +92,7 @@ def framed_anew(file: PictureFile) -> Picture:
 
 
 def _empty(job: Job, frame: Object) -> bool:
-    """Whether a frame holds nothing that a picture would put out: it is a shape, or its text is empty."""
+    """Return whether a frame holds nothing that a picture would put out: it is a shape, or its text is empty."""
     if frame.text is None:
         return True
     story = job.stories.get(frame.story or "")
@@ -151,7 +151,7 @@ class ShowPicture:
 
 @dataclass(slots=True, frozen=True)
 class FramePicture:
-    """How a picture stands in its frame. ``scale`` and ``box`` frame it freely: in parts of its natural size about the middle of
+    """Crop a picture in its frame. ``scale`` and ``box`` frame it freely: in parts of its natural size about the middle of
     what stands there, or in a box from the frame's corner. What is not said stays."""
 
     page: str
@@ -199,7 +199,7 @@ class FramePicture:
 
 @dataclass(slots=True, frozen=True)
 class AdjustPictures:
-    """How pictures in frames are shown otherwise than their files have them: values of ``Adjustment``; what is not said stays. Frames of the
+    """Adjust pictures in frames: values of ``Adjustment``; those not given stay. Frames of the
     list that show no picture are left alone."""
 
     page: str
@@ -266,7 +266,7 @@ def _coloured(job: Job) -> Fill | None:
 
 @dataclass(slots=True, frozen=True)
 class ChangePicture:
-    """What a picture is called, shows, whose work it is and what matters in it; or with ``file`` another file for it, everywhere it is
+    """Change name, description, credit or focus of a picture; or with ``file`` another file for it, everywhere it is
     used."""
 
     picture: Key

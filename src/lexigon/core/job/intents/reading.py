@@ -13,7 +13,7 @@ from lexigon.core.job.model import Job
 
 @dataclass(slots=True, frozen=True)
 class PutReading:
-    """What of a page's own is read first, by id and in this order; none leaves all of it as it stands."""
+    """Set the reading order of the objects of a page, by id; an empty order follows the stacking order."""
 
     page: str
     order: Annotated[tuple[Id, ...], Many(MOST_FRAMES)] = ()

@@ -246,7 +246,7 @@ class FoldOut:
         return _placed(job, one, 1, Affine(-1.0, 0.0, 0.0, -1.0, self.back.right, self.back.foot))
 
     def _clipped(self, job: Job, one: Object, panel: Rect) -> Object:
-        """What reaches over the fold, as artwork with a bleed does, is clipped there: it would print on the other panel."""
+        """Return what reaches over the fold, as artwork with a bleed does, is clipped there: it would print on the other panel."""
         box = bounds_of((one,))
         other = self.back if panel == self.front else self.front
         if box is None or not box.overlaps(other, FOLD):
@@ -285,7 +285,7 @@ FOLD = 0.01
 
 
 def _is_plain(job: Job, one: Object) -> bool:
-    """Whether a smaller box looks just like the rest of it: an upright surface without an outline, a stroke, a picture or words."""
+    """Return whether a smaller box looks just like the rest of it: an upright surface without an outline, a stroke, a picture or words."""
     place = one.place
     upright = place is not None and not (place.rotation or place.skew)
     drawn = one.make.stroke is not None and bool(one.make.stroke.weight or one.make.stroke.style)

@@ -408,7 +408,7 @@ class BringStyles:
 
 
 def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
-    """Where a style is used: (story, page or ``style:<kind>``; paragraph, frame or style; text offset). First in other
+    """Return where a style is used: (story, page or ``style:<kind>``; paragraph, frame or style; text offset). First in other
     styles, then in reading order."""
     found: list[tuple[str, str, int]] = []
     if kind == "character":
@@ -443,7 +443,7 @@ def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
 
 
 def below(job: Job, kind: str, style: AnyStyle) -> dict[str, Any]:
-    """What a style has where it says nothing itself, by the name of the spec; ``None`` where nothing below says it."""
+    """Return what a style has where it says nothing itself, by the name of the spec; ``None`` where nothing below says it."""
     cascade = Cascade(job)
     if kind == "paragraph":
         type_, para = cascade.style(style.based_on or "")

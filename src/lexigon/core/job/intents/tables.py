@@ -293,7 +293,7 @@ class Merge:
 
 @dataclass(slots=True, frozen=True)
 class RefreshTable:
-    """What a file holds now (``words``), taken over into a table: what was changed by hand stays."""
+    """Update a table from its file, whose cells are now ``words``; cells that somebody edited stay."""
 
     table: Key
     source: Annotated[str, Matching(f"[^{CONTROLS}]+", "A file has a name of at most 200 characters.", 200)]

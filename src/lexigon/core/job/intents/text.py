@@ -283,7 +283,7 @@ class SetParagraphs:
 
 
 class Setting(Protocol):
-    """What is set of paragraphs: ``None`` stays."""
+    """Formatting of paragraphs: ``None`` leaves a value unchanged."""
 
     @property
     def style(self) -> str | None: ...
@@ -333,7 +333,7 @@ class FormatText:
         return [SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
 
     def _spanned(self, cascade: Cascade, p: Paragraph, start: int, end: int) -> Paragraph:
-        """What is set as it would be anyway leaves no span."""
+        """Return what is set as it would be anyway leaves no span."""
         p = texts.respanned(p, start, end, self.type, self.style)
         spans = []
         for span in p.spans:

@@ -121,7 +121,7 @@ class Marker:
         return tuple(sorted((*usual, *placed))) if placed else usual
 
     def opening(self, acting: tuple[int, ...]) -> tuple[Opening, ...]:
-        """What these rules do to the first lines of a paragraph."""
+        """Return what these rules do to the first lines of a paragraph."""
         if not self._opening:
             return ()
         said = (self.rules[n].said for n in acting if n in self._opening)
@@ -147,7 +147,7 @@ def known(rule: Marking, job: Job) -> Marking:
 
 
 def stands(rule: Marking, styles: frozenset[str], paragraphs: Sequence[Paragraph], index: int) -> bool:
-    """Whether a rule acts on a paragraph, by its style and those about it."""
+    """Return whether a rule acts on a paragraph, by its style and those about it."""
     style = paragraphs[index].style
     if styles and style not in styles:
         return False
@@ -177,7 +177,7 @@ def _same_run(rule: Marking, styles: frozenset[str], style: str, other: str) -> 
 
 
 def finder(rule: Marking, strict: bool = False) -> Callable[[str], Iterator[Stretch]]:
-    """What finds the stretches of a rule in a text. Raises MarkingError. A pattern that takes too long in a text finds nothing there; a
+    """Return what finds the stretches of a rule in a text. Raises MarkingError. A pattern that takes too long in a text finds nothing there; a
     ``strict`` one raises MarkingError then."""
     match rule.stretch:
         case "paragraph":
@@ -279,7 +279,7 @@ def _marked(p: Paragraph, rule: _Rule) -> Paragraph:
 
 
 def stretches(rule: Marking, job: Job, strict: bool = False) -> Iterator[tuple[str, Paragraph, int, int]]:
-    """Where a rule would act in the texts of a job: the story, the paragraph, from where to where. Raises MarkingError."""
+    """Return where a rule would act in the texts of a job: the story, the paragraph, from where to where. Raises MarkingError."""
     find, styles = finder(rule, strict), frozenset(rule.styles)
     for story in sorted(job.stories.values(), key=lambda one: one.id != job.main_story):
         if story.kind != "text":

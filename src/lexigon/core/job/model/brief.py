@@ -90,7 +90,7 @@ class PageGrid:
 
 @dataclass(slots=True, frozen=True)
 class Brief:
-    """What is to be made: the page, its margins and bleed, its language and its baseline grid."""
+    """The set-up of a job: the page, its margins and bleed, its language and its baseline grid."""
 
     width: Extent
     height: Extent
@@ -122,7 +122,7 @@ class Brief:
     """How the flat page becomes the piece; ``None`` for pages that are bound or stand alone."""
 
     def side(self, index: int) -> Side:
-        """Which half of a spread the page at ``index`` is: the first page is a recto."""
+        """Return which half of a spread the page at ``index`` is: the first page is a recto."""
         return "recto" if not self.facing or index % 2 == 0 else "verso"
 
     def text_area(self, side: Side, margins: Edges | None = None, turned: bool = False) -> Rect:

@@ -1,4 +1,4 @@
-"""What a job knows of its copy beside the words: rules that mark it up while it is set, and words that are no mistakes in it."""
+"""Copy of a job besides its words: mark-up rules, and words that count as correct."""
 
 from __future__ import annotations
 
@@ -64,5 +64,5 @@ class KnownWord:
 
     @property
     def name(self) -> str:
-        """What it is called among the entries of a job: the word itself."""
+        """Return what it is called among the entries of a job: the word itself."""
         return self.word

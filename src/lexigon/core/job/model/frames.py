@@ -1,4 +1,4 @@
-"""How frames are made: outlines, what text keeps clear of, and the values that a frame style may give."""
+"""Properties of frames: outlines, text wrap, and the values that a frame style may give."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from lexigon.core.job.model.words import FirstLine, Vertical
 
 @dataclass(slots=True, frozen=True)
 class Wrap:
-    """How text keeps clear of a frame.
+    """Text wrap around a frame.
 
     ``sides``: text runs on both sides of it, only on one, only on the wider one, or jumps over it. ``offsets`` are head
     right foot left round its box; round its outline the first counts. ``inverted``: text runs only within the outline.
@@ -68,7 +68,7 @@ Insets = tuple[Extent, Extent, Extent, Extent]
 
 @dataclass(slots=True, frozen=True)
 class FrameSpec:
-    """How a frame is made, as far as a style can say it. ``None`` leaves a value open."""
+    """Properties of a frame that a style can give. ``None`` leaves a value open."""
 
     columns: Columns | None = None
     gutter: Extent | None = None

@@ -55,7 +55,7 @@ class ListingSource:
 
 @dataclass(slots=True, frozen=True)
 class Target:
-    """What an entry leads to: a paragraph, or the words in a character style in it (the marks of an index term of that id, if it is ``of``
+    """The target of an entry: a paragraph, or the words in a character style in it (the marks of an index term of that id, if it is ``of``
     marks), counted from 0."""
 
     paragraph: Id
@@ -109,7 +109,7 @@ class ListingEntry:
 
 @dataclass(slots=True, frozen=True)
 class Listing:
-    """What is gathered, how its entries are written, and those that stand in a text."""
+    """A listing: its sources, the format of its entries, and the entries in its story."""
 
     id: Key
     name: Name
@@ -155,7 +155,7 @@ class IndexTerm:
 
 @dataclass(slots=True, frozen=True)
 class AbroadEntry:
-    """What one listing gathers in another job: an entry, and the page (an index there, -1 for none) of each of its places."""
+    """An entry that a listing gathers in another job: an entry, and the page (an index there, -1 for none) of each of its places."""
 
     listing: Key
     made: Gathered
@@ -172,7 +172,7 @@ class AbroadTerm:
 
 @dataclass(slots=True, frozen=True)
 class Abroad:
-    """What another job of the publication has for the listings of this one, as it was when it was last looked at."""
+    """The entries that another job of the publication has for the listings of this one, when it was last read."""
 
     id: Key
     """The job's."""

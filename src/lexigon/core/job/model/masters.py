@@ -57,7 +57,7 @@ class Guide:
 
 @dataclass(slots=True, frozen=True)
 class Master:
-    """What pages have in common. Values left ``None`` are the brief's; objects of ``based_on`` show below its own."""
+    """A master page: the common objects and values of pages. Values left ``None`` are the brief's; objects of ``based_on`` show below its own."""
 
     id: Key
     name: Name

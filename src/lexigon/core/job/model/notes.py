@@ -18,7 +18,7 @@ NoteSigns = Literal["1", "i", "I", "a", "A", "*", "none"]
 
 @dataclass(slots=True, frozen=True)
 class NoteKind:
-    """How notes of one kind are kept. Their number is an ``Anchor`` whose form is the kind's id, "" for the first."""
+    """A kind of note: its position, numbering and rule. Their number is an ``Anchor`` whose form is the kind's id, "" for the first."""
 
     id: Key
     name: Name

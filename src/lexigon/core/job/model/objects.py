@@ -1,4 +1,4 @@
-"""What stands on pages and masters: one kind of object, with a place and a content.
+"""Objects on pages and master pages: one class for all, with a pose and a content.
 
 An object without a content is a shape. A group is an object whose content are other objects; they keep their own places on the
 page, so that everything that looks at frames can do without knowing of groups (``frames_in``).
@@ -55,7 +55,7 @@ class Pose:
 
     @classmethod
     def of(cls, rect: Rect, map_: Affine) -> Pose:
-        """Where a box comes to stand by any affine map that leaves it an area."""
+        """Return where a box comes to stand by any affine map that leaves it an area."""
         x, y = map_.apply(rect.x + rect.width / 2, rect.y + rect.height / 2)
         across = map_.a * rect.width, map_.b * rect.width
         down = map_.c * rect.height, map_.d * rect.height
@@ -135,7 +135,7 @@ class Group:
 
     @property
     def plain(self) -> bool:
-        """Whether its objects look as they would without it."""
+        """Return whether its objects look as they would without it."""
         return self.opacity == 1.0 and self.blend == "normal" and self.clip is None
 
 
@@ -224,7 +224,7 @@ class Object:
 
 
 def frames_in(objects: tuple[Object, ...]) -> tuple[Object, ...]:
-    """What stands there itself, the lowest first: the objects that are no groups, and those within groups."""
+    """Return what stands there itself, the lowest first: the objects that are no groups, and those within groups."""
     if not any(isinstance(one.content, Group) for one in objects):
         return objects
     return tuple(one for one in all_in(objects) if not isinstance(one.content, Group))
@@ -276,7 +276,7 @@ def bounds_of(objects: tuple[Object, ...]) -> Rect | None:
 
 
 def pose_of(one: Object) -> Pose | None:
-    """Where an object is, a group by the smallest box round it that is rotated as the group is; None where nothing in it has a place."""
+    """Return where an object is, a group by the smallest box round it that is rotated as the group is; None where nothing in it has a place."""
     group = one.group
     if group is None or group.clip is not None:
         return one.place
@@ -293,7 +293,7 @@ def pose_of(one: Object) -> Pose | None:
 
 
 def _seen(objects: Iterable[Object]) -> Iterator[Object]:
-    """What the box round some objects is told by: of a group that is cut off what cuts it off, else what it holds."""
+    """Return what the box round some objects is told by: of a group that is cut off what cuts it off, else what it holds."""
     for one in objects:
         if one.group is not None and one.group.clip is None:
             yield from _seen(one.group.objects)

@@ -68,7 +68,7 @@ class PictureFile:
 
 @dataclass(slots=True, frozen=True)
 class CutOut:
-    """What of a picture is taken away: what is like a colour, within a tolerance; white is #FFFFFF."""
+    """Background removal of a picture: pixels like a colour, within a tolerance; white is #FFFFFF."""
 
     colour: Colour = "#FFFFFF"
     tolerance: Part = 0.1
@@ -79,7 +79,7 @@ class CutOut:
 
 @dataclass(slots=True, frozen=True)
 class Adjustment:
-    """How a picture is shown otherwise than its file has it. Done in this order: cut out, levels, brightness, contrast,
+    """Adjustments of a picture; its file stays unchanged. Applied in this order: cut out, levels, brightness, contrast,
     saturation, inverted, inks; sharpened in the size it is printed in."""
 
     cut: CutOut | None = None

@@ -87,7 +87,7 @@ class Page:
 
     @property
     def frames(self) -> tuple[Object, ...]:
-        """What stands on it, whether in groups or not."""
+        """Return what stands on it, whether in groups or not."""
         return frames_in(self.objects)
 
 
@@ -136,7 +136,7 @@ class Job:
         return "body" if "body" in self.paragraph_styles else next(iter(self.paragraph_styles))
 
     def page_index(self, page_id: str) -> int | None:
-        """Where a page stands, None if it is not in the job."""
+        """Return where a page stands, None if it is not in the job."""
         return next((i for i, page in enumerate(self.pages) if page.id == page_id), None)
 
     def find_frame(self, frame_id: str) -> tuple[int, Object] | None:
@@ -156,7 +156,7 @@ class Job:
         return chain[::-1]
 
     def master_objects(self, master_id: str | None, side: Side) -> list[tuple[Object, str]]:
-        """What a master shows on one side, lowest first, each with the master it belongs to.
+        """Return what a master shows on one side, lowest first, each with the master it belongs to.
 
         One that a later master of the chain has taken over is left out. Running heads and folios that come to a page on its side from a
         master whose pages are upright, or the other way round, are where they are as the book is held.
@@ -177,7 +177,7 @@ class Job:
         ]
 
     def page_objects(self, index: int) -> Iterator[tuple[Object, bool]]:
-        """What a page shows, lowest first, each with whether it is the master's."""
+        """Return what a page shows, lowest first, each with whether it is the master's."""
         page = self.pages[index]
         taken = {one.origin for one in page.objects if one.origin}
         for one, _ in self.master_objects(page.master, self.brief.side(index)):

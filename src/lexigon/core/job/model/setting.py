@@ -1,4 +1,4 @@
-"""How text is set: specs that may leave values open, and the styles that give them."""
+"""Formatting of text: specifications that may leave values open, and the styles that complete them."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ from lexigon.core.job.model.words import Align, Caps, Figures, NumberStyle, Star
 
 @dataclass(slots=True, frozen=True)
 class TypeSpec:
-    """How characters are set. ``None`` leaves the value to the style below."""
+    """Formatting of characters. ``None`` leaves the value to the style below."""
 
     family: Name | None = None
     weight: Weight | None = None
@@ -150,7 +150,7 @@ class ListMark:
 
 @dataclass(slots=True, frozen=True)
 class ParaSpec:
-    """How a paragraph is set. ``None`` leaves the value to the style below."""
+    """Formatting of a paragraph. ``None`` leaves the value to the style below."""
 
     align: Align | None = None
     last_line: Literal["left", "centre", "right", "full"] | None = None

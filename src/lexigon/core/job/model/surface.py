@@ -1,4 +1,4 @@
-"""What is drawn: lines, surfaces, and the swatches they are drawn in."""
+"""Strokes, fills, and the swatches that they use."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ a role that a swatch plays; or all plates at once."""
 
 @dataclass(slots=True, frozen=True)
 class SwatchKind:
-    """What a swatch told in something is made of, and what can be made of it."""
+    """Properties of a type of swatch: its values, and its possible uses."""
 
     values: int = 0
     """How many it has; 0 where it is not mixed itself."""
@@ -93,7 +93,7 @@ class Fill:
 
 @dataclass(slots=True, frozen=True)
 class Shadow:
-    """What an object throws on what lies below it; in no ``swatch`` it has none.
+    """The shadow of an object; without a ``swatch`` there is none.
 
     It falls so many points to the right and down, however the object is turned, and fades over ``blur`` points; over 0 it is
     hard.
@@ -162,7 +162,7 @@ class Casting:
 
 @dataclass(slots=True, frozen=True)
 class InkSet:
-    """Which swatches play the roles, together: with another set the job changes its colours in one step."""
+    """An ink set: the swatch of each role. With another set the job changes its colours in one step."""
 
     id: Key
     name: Name

@@ -67,7 +67,7 @@ ColumnAlign = Literal["left", "centre", "right", "decimal"]
 
 @dataclass(slots=True, frozen=True)
 class TableColumn:
-    """How wide a column is: as its contents ask for, so many points, or so many shares of what the others leave."""
+    """The width of a column: fitted to its contents, fixed in points, or in shares of the remaining width."""
 
     size: ColumnSize = "content"
     value: ColumnValue = 0.0
@@ -77,7 +77,7 @@ class TableColumn:
 
 @dataclass(slots=True, frozen=True)
 class TableStyle:
-    """How tables look. A stroke without a swatch is in the colour of the table's words. Where rules meet, those of the outside come
+    """A table style. A stroke without a swatch is in the colour of the table's words. Where rules meet, those of the outside come
     before those of the heads, and these before those between rows and columns."""
 
     id: Key
