@@ -9,8 +9,8 @@ from lexigon.core.spec.grammar import RULES
 TARGET = Path(__file__).parents[1] / "docs/spec-line.md"
 HEAD = """# The spec line
 
-Designers have always written type specifications by hand. The first field of the board's slip is that line: it shows what
-is selected in this notation and takes typing. `/` puts the cursor into it.
+Designers have always written type specifications by hand. The first field of the board's slip is that line: it shows the
+formatting of the selection in this notation, and takes typing. Press `/` to go to it.
 
 ```
 11/15 EB Garamond italic, justified, indent 15pt, small caps
@@ -18,21 +18,22 @@ is selected in this notation and takes typing. `/` puts the cursor into it.
 Section heading, +1/+2
 ```
 
-- Phrases stand one after the other, with commas or without. The longest that fits is taken; case does not matter.
-- What it understood is said below before anything is done; **Enter** does it. What it did not understand is underlined, and
-  then nothing is changed.
-- All of a setting is in the line. **Edited in place** it changes only what you edited: what you take out is plain again, what you
-  leave alone is not set by hand. **Typed anew** over all of it, it does what it says and leaves the rest.
-- A phrase about a part (`padding 3`, `rule above Marker red`, `column rule 2`) leaves the other parts as they are.
-- Names of font families, of paragraph, character and frame styles, and of swatches are completed: **Tab** or **Enter** takes
-  the name offered.
-- It applies to the selected words; with none selected to the paragraphs the caret stands in; with frames selected to their
-  visible paragraphs and to the frames, however many.
-- Numbers without a unit are points; in frames they are the job's unit. `colour`, `fill`, `shade`, `edge`, `border` and the rules take a
-  swatch's name and a tint, or the lines a rule style: `colour Marker red 60%`, `edge 1 Black`, `rule below Hairline`, `fill none`. The name of a swatch
-  alone is the colour of the selected text, or where only shapes are selected their fill: `Marker red 60%`.
-- A style is written the same way: the *Setting* of a style (key **S**) is a spec line, and only what you change of it becomes
-  the style's own; what you take out goes back to what it is based on.
+1. Type phrases, with commas between them or without. Capital and small letters are the same.
+2. Read below what was understood. Phrases that were not understood are underlined, and nothing is changed then.
+3. Press **Enter** to apply it. **Tab** completes names of fonts, styles and swatches.
+
+- **The line is complete.** Edit it in place to change only what you edit; delete a phrase to remove that formatting. Or type a new line
+  over it: it is applied, and the other formatting stays.
+- A phrase about a part (`padding 3`, `rule above Marker red`, `column rule 2`) leaves the other parts unchanged.
+- **It applies to** the selected words; without a selection to the paragraph at the caret; with frames selected to the frames and their
+  visible paragraphs.
+- Numbers without a unit are points, for frames the unit of the job. Numbers have a decimal point here, whatever your preferences, because
+  commas separate phrases.
+- **Colours**: `colour`, `fill`, `shade`, `stroke`, `border` and rules take a swatch with a tint; strokes and rules also take a rule style:
+  `colour Marker red 60%`, `stroke 1 Black`, `rule below Hairline`, `fill none`. A swatch alone is the colour of the selected text, or the fill of the
+  selected shapes: `Marker red 60%`.
+- **Styles** are written in the same way: the *Formatting* of a style (key **S**) is a spec line.
+- Former words are still read: `edge` for `stroke`, `lean` for `skew`, `mirrored` for `flipped`, `flat`, `sharp` and `cut` for `butt`, `mitre` and `bevel`.
 """
 
 

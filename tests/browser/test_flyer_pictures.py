@@ -37,6 +37,7 @@ def test_photographs_in_circles_and_a_code_to_scan(demo: Page, server: Server, t
     page.keyboard.press("Escape")
     for x, file in ((15, dawn), (85, dusk)):
         page.mouse.click(*on_page(page, x + 24, 54))
+        expect(page.locator("#fx")).to_have_value(f"{x} mm")  # the slip is about this one now
         hands_in(page, lambda: page.get_by_role("button", name="Place picture…").click(), file)
         settled(page)
     expect(page.locator(".content image")).to_have_count(2)

@@ -95,7 +95,7 @@ def test_what_is_no_longer_there_changes_nothing() -> None:
     for refused in (
         do.AddNote(key, place, place, "note"), do.AddTable(key, place, words="a"), do.AddInlay(key, place, place, 20, 20, where="near"),
     ):  # fmt: skip
-        with pytest.raises(EditError, match=r"A note can be in a story on pages"):
+        with pytest.raises(EditError, match="can be in a story on pages"):
             desk.do(refused)
     assert job_to_json(desk.job) == before
 

@@ -174,7 +174,7 @@ def test_a_dictionary_is_brought_used_and_removed_and_what_is_none_is_refused(cl
     assert client.get(look).json()["unchecked"] == [["de-DE", 3]]
     assert "Select both files of the dictionary" in bring("de-DE", dic).json()["error"]
     assert "dic file starts with the number of its words" in bring("de-DE", aff, ("de.dic", b"words")).json()["error"]
-    assert "which language" in bring("../x", aff, dic).json()["error"]
+    assert "Type the language" in bring("../x", aff, dic).json()["error"]
     assert bring("de-DE", aff, dic).status_code == 200
     told = client.get(look).json()
     assert ([one["word"] for one in told["unknown"]], told["unchecked"]) == (["Vogle"], [])
