@@ -38,7 +38,7 @@ from lexigon.outfile import write_job
 
 
 def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
-    """The clean-ups that ``--quotes``, ``--clean`` and ``--leave`` choose. Raises LexigonError for a name that is none."""
+    """The clean-ups that ``--typographic-quotes``, ``--clean-up`` and ``--no-clean-up`` select. Raises LexigonError for a name that is none."""
     unknown = [name for name in (*options.clean_up, *options.no_clean_up) if name not in BY_ID]
     if unknown:
         raise LexigonError(f"There is no clean-up “{unknown[0]}”; there are {', '.join(BY_ID)}.", "clean")
@@ -47,10 +47,10 @@ def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
 
 
 def becomes_as_asked(said: Iterable[str], job: Job) -> dict[str, str]:
-    """Return which styles become which, as ``--becomes "Heading 9=section"`` says. Raises LexigonError for what the job has not."""
+    """Return which styles become which, as ``--map-style "Heading 9=section"`` says. Raises LexigonError for what the job has not."""
     pairs = [one.rsplit("=", 1) for one in said]
     if any(len(pair) != 2 or not pair[0].strip() or not pair[1].strip() for pair in pairs):
-        raise LexigonError("Say which style becomes which as --becomes “Heading 9=section”.", "becomes")
+        raise LexigonError("Type a style mapping as --map-style “Heading 9=section”.", "becomes")
     made = {name.strip(): style.strip() for name, style in pairs}
     for style in made.values():
         if style != LEAVE_OUT and style not in job.paragraph_styles:
@@ -219,7 +219,7 @@ def _lines(read_: Manuscript) -> Iterator[str]:
     for use in read_.uses:
         yield f"  {use.count:6,}  {use.name} = {use.target}  ({use.why})"
     if read_.found:
-        yield "\nMade by hand (* is cleaned up unless --leave says otherwise)"
+        yield "\nClean-ups (* is applied unless --no-clean-up names it)"
     for found in read_.found:
         doubts = f", {found.doubtful:,} doubtful" if found.doubtful else ""
         yield f"  {found.count:6,}  {found.id}{' *' if found.on else ''}  {found.word}: {found.became}{doubts}"

@@ -22,7 +22,7 @@ TOLD = {"": "in its line", "above": "right above its line", "near": "near its li
 
 
 def frames(options: argparse.Namespace) -> int:
-    """Tell the frames tied to a job's texts; with ``--stand`` those named stand elsewhere."""
+    """List the anchored frames of a job; ``--place`` moves those that it names."""
     place = Path(options.job)
     data = place.read_bytes()
     desk = Desk(package.read(data))

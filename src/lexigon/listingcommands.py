@@ -43,7 +43,7 @@ def listings(options: argparse.Namespace) -> int:
         raise LexigonError(f"There is no listing “{options.name}” in this job; there are {names}.", "name")
     if options.insert:
         if options.name is None:
-            raise LexigonError("Say which listing to insert, with --name or --add.", "insert")
+            raise LexigonError("Name the listing to insert, with --name or --add.", "insert")
         _insert(desk, chosen, options.insert, options.heading)
         chosen = [desk.job.listings[one.id] for one in chosen]
     told = [_told(desk, one) for one in chosen]

@@ -136,7 +136,7 @@ def _tell(as_json: bool, lead: Desk, desks: list[Desk], ways: list[Counted], fou
 
 def _unset(desks: Iterable[Desk], found: Iterable[Start]) -> list[str]:
     return [
-        f"“{desk.job.name}” begins with page {desk.composition.values.labels[0]} still, where {start.labels[0]} is due: --number sets it."
+        f"“{desk.job.name}” starts with page {desk.composition.values.labels[0]}, but should start with {start.labels[0]}. --write-numbers corrects it."
         for desk, start in zip(desks, found, strict=True)
         if numbering(desk.job, start)
     ]

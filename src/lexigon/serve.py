@@ -134,7 +134,7 @@ def run(port: int) -> None:
                 f"Lexigon could not start on {address}. Is the port taken? Try --port with another number."
             )
         print(
-            f"\nLexigon is ready: http://{address}/\nStop it with Ctrl+C. Your work is kept in {_data()}.", flush=True
+            f"\nLexigon is ready: http://{address}/\nStop it with Ctrl+C. Your work is saved in {_data()}.", flush=True
         )
         while all(child.poll() is None for child in children):
             time.sleep(0.5)

@@ -214,7 +214,7 @@ def test_a_manuscript_is_surveyed_and_taken_in_as_chosen(tmp_path: Path, capsys:
     assert any(".  " in text for text in texts)
     assert not any("'" in text for text in texts)
     for wrong, said in (
-        (["--clean", "quots"], "no clean-up “quots”"), (["--becomes", "Title=hero"], "no style “hero”"), (["--becomes", "Title"], "Say which style"),
+        (["--clean", "quots"], "no clean-up “quots”"), (["--becomes", "Title=hero"], "no style “hero”"), (["--becomes", "Title"], "Type a style mapping"),
     ):  # fmt: skip
         out.unlink(missing_ok=True)
         assert main([*made, *wrong]) == 2

@@ -243,7 +243,7 @@ def test_a_frame_in_the_line_is_resized_filled_and_holds_text() -> None:
     assert [f.text for f in findings_of(desk.composition) if f.kind == "overset"] == [
         "2 words (1 line) in “Anchored frame” do not fit."
     ]
-    with pytest.raises(LexigonError, match="upright"):
+    with pytest.raises(LexigonError, match="cannot be rotated"):
         desk.do(do.ChangeFrame("inlays", key, rotation=30.0))
     before = job_to_json(desk.job)
     change = desk.do(do.RemoveFrame("inlays", key))

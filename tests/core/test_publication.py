@@ -210,7 +210,7 @@ def test_from_three_files_to_one_pdf(files: Path, capsys: pytest.CaptureFixture[
         "Front: 1 page, 1 to 1 (numbers of their own)", "One: 1 page, 1 to 1 (numbers of their own), behind an empty page",
         "Two: 1 page, 3 to 3 (go on), behind an empty page",
     ]  # fmt: skip
-    assert "“Two” begins with page 1 still, where 3 is due" in said.err
+    assert "“Two” starts with page 1, but should start with 3" in said.err
     assert (
         main(
             [

@@ -81,7 +81,7 @@ def test_one_bad_file_among_good_ones_changes_nothing(client: Client, job: model
     own.keep(b"Dear Sir")  # in use as something else
     hand_in(client, job, ("letter.ttf", b"Dear Sir"), status=400)
     assert own.read(files.name_of(b"Dear Sir")) == b"Dear Sir"
-    assert "Choose one" in hand_in(client, job, status=400)["error"]
+    assert "Select one" in hand_in(client, job, status=400)["error"]
 
 
 def test_the_package_carries_the_font(client: Client, job: models.Job, font: bytes) -> None:

@@ -236,7 +236,7 @@ def test_a_long_manuscript_tells_how_far_it_is_and_can_be_stopped_on_the_way(
     ("data", "says"),
     [
         (b"\x89PNG\r\n\x1a\n123", "PNG picture"),
-        (b"", "Choose a text file first|empty"),
+        (b"", "Select a text file first|empty"),
         (b"PK\x03\x04xx", "damaged"),
         (b"\0" * 500, "control characters"),
     ],

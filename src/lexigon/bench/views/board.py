@@ -415,7 +415,7 @@ def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
     several sheets, where none is said, their names alone."""
     upload = request.FILES.get("file")
     if upload is None:
-        raise LexigonError("Choose a file first.")
+        raise LexigonError("Select a file first.")
     if upload.size and upload.size > MOST_OF_FILE:
         raise LexigonError(f"The file has {upload.size / 1e6:.0f} MB. A file with cells can have at most 8 MB.")
     with opened(job.pk) as live:

@@ -32,7 +32,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     """Bring in font files: all of them as one step, or none."""
     uploads = request.FILES.getlist("file")
     if not uploads or len(uploads) > MOST_FILES:
-        raise LexigonError(f"Choose one to {MOST_FILES} font files.")
+        raise LexigonError(f"Select one to {MOST_FILES} font files.")
     for upload in uploads:
         if upload.size and upload.size > LARGEST:
             raise LexigonError(f"“{upload.name}” is larger than {LARGEST // 10**6} MB. Nothing was changed.")

@@ -143,7 +143,7 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
             )
         )
     if upload is None:
-        raise ManuscriptError("Choose a text file first.")
+        raise ManuscriptError("Select a text file first.")
     if upload.size and upload.size > LARGEST:
         raise ManuscriptError(
             f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."

@@ -24,7 +24,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     """Lay an uploaded PDF or picture over a page, at actual size, centred, half transparent."""
     upload = request.FILES.get("file")
     if upload is None:
-        raise PlacedError("Choose a PDF or a picture first.")
+        raise PlacedError("Select a PDF or a picture first.")
     if upload.size and upload.size > MOST_BYTES:
         raise PlacedError(f"The file has {upload.size / 1e6:.0f} MB; a template has at most {MOST_BYTES // 10**6} MB.")
     name = str(upload.name)[:120]

@@ -26,7 +26,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     told by name; ``found`` says that a file the job missed is here again."""
     uploads = request.FILES.getlist("file")
     if not uploads:
-        raise PictureError("Choose a picture first.")
+        raise PictureError("Select a picture first.")
     if len(uploads) > MOST_AT_ONCE:
         raise PictureError(f"Import at most {MOST_AT_ONCE} pictures at a time.")
     made: list[PictureFile] = []

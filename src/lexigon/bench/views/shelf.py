@@ -96,7 +96,7 @@ def open_file(request: HttpRequest) -> HttpResponse:
     """Make a job of an uploaded .lexigon file. A file that is none changes nothing and says why."""
     upload = request.FILES.get("file")
     if upload is None:
-        messages.error(request, "Choose a .lexigon file first.")
+        messages.error(request, "Select a .lexigon file first.")
         return redirect("shelf")
     try:
         if upload.size and upload.size > 100_000_000:

@@ -41,7 +41,7 @@ def palette(request: HttpRequest, job: Job) -> HttpResponse:
     """The swatches of a palette file that was handed in, for the client to bring into the job."""
     upload = request.FILES.get("file")
     if upload is None:
-        raise LexigonError("Choose a palette file.")
+        raise LexigonError("Select a palette file.")
     if upload.size is not None and upload.size > MOST_BYTES:
         raise LexigonError("A palette file has at most 4 MB.")
     return JsonResponse({"swatches": [plain(one) for one in read_palette(upload.read())]})

@@ -114,8 +114,8 @@ def notes(composition: Composition) -> Iterator[Finding]:
                 wide = composition.job.page_size(column.slot.page)[0]
                 name = composition.job.inlays[one.ref].name if one.ref in composition.job.inlays else "A frame"
                 if one.rect.x < 0 or one.rect.right > wide:
-                    where = "the margin" if one.at == "beside" else "what is right of the column's left edge"
-                    told = f"“{name}” stands outside the page: {where} is narrower than it is."
+                    where = "the margin" if one.at == "beside" else "the space right of the column’s left edge"
+                    told = f"“{name}” is outside the page, because {where} is narrower than the frame. Reduce the frame or widen the margin."
                     yield Finding("frame off the page", told, column.slot.page)
                 elif one.bottom(flow) > column.slot.rect.foot + 0.5:
                     told = f"“{name}” is higher than its column and runs out at the bottom. Shorten it or enlarge the column."

@@ -119,7 +119,7 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
 def _check_main(job: Job) -> None:
     if job.main_story is not None:
         _need(job.main_story in job.stories, "The main text's story is missing.")
-        _need(job.stories[job.main_story].kind == "text", "The main text is a note, or stands in a line.")
+        _need(job.stories[job.main_story].kind == "text", "The main story cannot be a note or an anchored frame.")
 
 
 def _check_anchors(job: Job, story: Story, paragraphs: Iterable[Paragraph]) -> None:
@@ -141,8 +141,8 @@ def _check_inlays(job: Job) -> None:
     objects = tuple(job.inlays.values())
     _check_objects(job, objects, "in texts", "inlay")
     for one in objects:
-        _need(one.group is None and not one.main, "What stands in a line is a frame, not a group or the main text.")
-        _need(one.place is not None and one.place.map is None, "A frame in a line stands upright.")
+        _need(one.group is None and not one.main, "Only a frame can be anchored, not a group or the main story.")
+        _need(one.place is not None and one.place.map is None, "An anchored frame cannot be rotated.")
 
 
 def _check_table(name: str, table: Mapping[str, Any]) -> None:
@@ -249,7 +249,7 @@ def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: Stor
         seen.add(one.id)
         if one.story is not None:
             _need(one.story in job.stories, f"Frame {one.id} shows a story that is missing.")
-            _need(job.stories[one.story].kind == kind, f"Frame {one.id} {where} shows a text that stands elsewhere.")
+            _need(job.stories[one.story].kind == kind, f"Frame {one.id} {where} shows a story that is elsewhere.")
         _need(one.layer in job.layers, f"Object {one.id} {where} is on a layer that is missing.")
         if one.picture is not None:
             _need(
@@ -269,7 +269,7 @@ def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: Stor
         if (rect := one.rect) is not None:
             check_rect(rect.x, rect.y, rect.width, rect.height, 0.01)
         check_frame(one)
-    _need(len(seen) <= MOST_FRAMES, f"At most {MOST_FRAMES:,} objects stand {where}.")
+    _need(len(seen) <= MOST_FRAMES, f"At most {MOST_FRAMES:,} objects can be {where}.")
     _check_nested(objects, MOST_NESTED)
     return seen
 

@@ -275,7 +275,7 @@ class RemoveMaster:
             what = f"{users} page{'s' * (users != 1)}" if users else ", ".join(f"“{m.name}”" for m in based)
             raise EditError(f"“{master.name}” is used by {what}: choose the master page they use from then on.")
         if self.replacement is not None and (self.replacement == master.id or self.replacement not in job.masters):
-            raise EditError("Choose another master page that is in the job.")
+            raise EditError("Select another master page of the job.")
         edits: list[Primitive] = []
         for other in based:
             base = self.replacement if self.replacement != other.id else None

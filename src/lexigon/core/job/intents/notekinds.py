@@ -89,7 +89,7 @@ class PutNoteKind:
         if any(one.name.casefold() == name.casefold() for one in others):
             raise EditError(f"There is a kind of notes “{name}” already.", "name")
         if self.kind.counted == "heading" and self.kind.heading not in job.paragraph_styles:
-            raise EditError("Choose the style of the headings after which notes are numbered anew.", "heading")
+            raise EditError("Select the heading style after which the numbering of notes restarts.", "heading")
         ready = [style for style in note_entries(job, {self.kind.id}) if style.id in (NOTE, self.kind.style)]
         if self.kind.style and self.kind.style not in (*job.paragraph_styles, *(style.id for style in ready)):
             raise EditError("The style of these notes is no longer in the job.", "style")
