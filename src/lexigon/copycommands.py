@@ -187,7 +187,7 @@ def spelling(options: argparse.Namespace) -> int:
     for group in report.variants:
         print(f"        {', '.join(f'{word} {count}' for word, count in group.spellings.items())}  ({group.kind})")
     for language, count in report.unchecked.items():
-        print(f"        {count:,} words in {language} not looked at: no dictionary")
+        print(f"        {count:,} words in {language} not checked: no dictionary")
     return 0
 
 

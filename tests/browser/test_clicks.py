@@ -253,8 +253,8 @@ def test_a_non_fiction_book_with_notes_tables_and_contents_is_made_within_twelve
     with page.expect_file_chooser() as waiting:
         page.locator("label.button", has_text="Import manuscript…").click()
     waiting.value.set_files({"name": "count.md", "mimeType": "text/markdown", "buffer": treatise().encode()})
-    expect(page.locator("#main")).to_contain_text("150 footnotes, at the foot of its column", timeout=60_000)
-    expect(page.locator("#main")).to_contain_text("12 tables, set with its rows and columns")
+    expect(page.locator("#main")).to_contain_text("150 footnotes, at the bottom of the column", timeout=60_000)
+    expect(page.locator("#main")).to_contain_text("12 tables, with rows and columns")
     page.click("text=Pour into the pages")
     page.wait_for_url("**/flatplan/", timeout=90_000)
     page.get_by_role("link", name="Board").click()

@@ -73,7 +73,7 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     for _ in range(2):  # a clean-up on, and off again
         with page.expect_response("**/look/"):
             page.locator(".cleaned input").first.click()
-        expect(page.locator("text=Reading novel.txt")).to_be_hidden()
+        expect(page.locator("#main").get_by_text("Reading novel.txt")).to_be_hidden()
     expect(chosen.locator("option:checked")).to_have_text("Section heading")
     expect(begins).to_have_text("Section heading")
     chosen.select_option(label="Chapter heading")

@@ -119,7 +119,7 @@ def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) ->
     page.set_input_files("input[type=file]", file)
     uses = page.get_by_role("group", name="Styles of the document")
     expect(uses.locator(".use")).to_have_count(3)
-    expect(page.locator("section[aria-label='Survey']")).to_contain_text("1 footnote, at the foot of its column")
+    expect(page.locator("section[aria-label='Survey']")).to_contain_text("1 footnote, at the bottom of the column")
     choice = page.get_by_label("“Overline” becomes")
     expect(choice).to_have_value("body")
     choice.select_option("section")

@@ -51,8 +51,8 @@ def test_a_document_is_surveyed_mapped_and_poured_with_all_that_stands_in_it(cli
         "Overline": "body",
         "no style": "body",
     }
-    assert "1 footnote, at the foot of its column" in answer["told"]
-    assert "1 table, set with its rows and columns" in answer["told"]
+    assert "1 footnote, at the bottom of the column" in answer["told"]
+    assert "1 table, with rows and columns" in answer["told"]
     answer = look(client, job, "copy.docx", data, mapping=json.dumps({"Overline": "section"})).json()
     assert [row["style"] for row in answer["headings"]] == ["chapter", "section"]
     assert pour(client, job, answer["id"]).status_code == 200

@@ -370,7 +370,7 @@ def test_clipboard_html_goes_out_with_emphasis_and_comes_in_clean(
     (clean,) = found["paragraphs"]
     assert clean["text"] == "a b c"
     assert clean["spans"] == [{"start": 2, "end": 3, "style": "strong"}]
-    assert found["told"] == ["1 picture, which did not come with it: left out"]
+    assert found["told"] == ["1 picture, not included in the file: left out"]
 
 
 def test_a_pasted_picture_stands_in_its_line_and_nobody_elses_can_be_named(

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 ROWS = (
-    ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "at the foot of its column until a listing gathers it"),
+    ("footnotes", "footnote", "at the bottom of the column"), ("endnotes", "endnote", "at the bottom of the column until gathered by a listing"),
     ("unnoted", "note reference", "without a note"), ("notes in notes", "note within a note", "left out"),
-    ("pictures", "picture", "in its place in the text"), ("missing", "picture", "which did not come with it: left out"),
-    ("tables", "table", "set with its rows and columns"), ("list items", "list item", ""), ("page breaks", "page break", ""),
+    ("pictures", "picture", "in the text"), ("missing", "picture", "not included in the file: left out"),
+    ("tables", "table", "with rows and columns"), ("list items", "list item", ""), ("page breaks", "page break", ""),
     ("comments", "comment", "left out"), ("insertions", "tracked insertion", "accepted"),
-    ("deletions", "tracked deletion", "left out"), ("links", "link", "which works in a screen PDF"),
-    ("references", "cross-reference", "which follows what it refers to"),
-    ("lost references", "cross-reference", "as it read last: it shows neither a page nor a whole paragraph of this document"),
-    ("fields", "field", "as it read last"), ("text boxes", "text box", "its words taken"), ("hidden", "hidden piece", "left out"),
-    ("symbols", "character of a symbol font", "which is unknown"), ("macros", "macro project", "not looked at"),
+    ("deletions", "tracked deletion", "left out"), ("links", "link", "active in screen PDFs"),
+    ("references", "cross-reference", "always current"),
+    ("lost references", "cross-reference", "imported as text, because the target is neither a page nor a whole paragraph of this document"),
+    ("fields", "field", "imported as text"), ("text boxes", "text box", "imported as text"), ("hidden", "hidden passage", "left out"),
+    ("symbols", "character of a symbol font", "unknown"), ("macros", "macro project", "ignored"),
     ("left out", "part", "left out"),
 )  # fmt: skip
 """The key of each count, the term for one item, and what happens to it."""
