@@ -71,7 +71,7 @@ def install_scripts(environment: dict[str, str]) -> bool:
 
 
 def style_sheet_is_built(environment: dict[str, str]) -> bool:
-    """Return whether the style sheet that is kept is what its sources make."""
+    """Return whether the committed style sheet matches its sources."""
     with tempfile.TemporaryDirectory() as folder:
         made = Path(folder) / "app.css"
         command = ["npm", "run", "--silent", "css", "--", "-o", str(made)]

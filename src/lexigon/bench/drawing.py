@@ -108,7 +108,7 @@ def draw(setup: Setup, ghosts: Ghosts = (), library: FontLibrary | None = None) 
 
 
 def lines_of(setup: Setup, library: FontLibrary) -> int:
-    """Return how many lines of the body stand in a full column, by the same rule as when it is filled."""
+    """Return how many lines of body text a full column has, by the rule that fills it."""
     area, face = setup.brief.text_area("recto"), library.face(setup.family)
     gridded_ = gridded(setup.brief, setup.leading)
     grid = Grid(gridded_.grid_start, gridded_.grid_step)

@@ -493,12 +493,12 @@ class PressWork(Work):
 
     @property
     def proof(self) -> str:
-        """Return where the PDF is kept that the proof is shown from: the file itself, or the one page images were made from."""
+        """Return the path of the PDF that the proof shows: the file itself, or the one page images were made from."""
         return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
 
     @property
     def place(self) -> str:
-        """Return where the file is kept."""
+        """Return the path of the file."""
         return self.proof.removesuffix(".pdf") + (".zip" if self.recipe == "png" else ".pdf")
 
 

@@ -53,7 +53,7 @@ def queue(address: str) -> tuple[dict[str, Any], dict[str, Any]]:
 
 
 def files(address: str, data: Path) -> dict[str, Any]:
-    """Return where files are kept: a bucket at an S3-compatible address, or the data folder."""
+    """Return the storage of files: a bucket at an S3-compatible address, or the data folder."""
     if not address:
         return {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": data}}
     found = urlsplit(address)

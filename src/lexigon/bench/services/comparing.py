@@ -77,7 +77,7 @@ Pair = tuple[int | None, int | None]
 
 
 def pairs(old: Iterable[str], new: Iterable[str]) -> list[Pair]:
-    """Return which pages stand against each other, by their ids: the index before and after, None where there was or is none. In the order of
+    """Return the pairs of pages to compare, by their ids: the index before and after, None where there was or is none. In the order of
     the new pages; one that went stands behind the page that it stood behind."""
     before, after = {key: at for at, key in enumerate(old)}, {key: at for at, key in enumerate(new)}
     made: list[Pair] = [(before.get(key), at) for key, at in after.items()]

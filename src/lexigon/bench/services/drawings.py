@@ -83,7 +83,7 @@ def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePict
 
 
 def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
-    """Return where an object stands, the object, its picture, and where that is kept. Raises LexigonError."""
+    """Return the holder of an object, the object, its picture, and the path of its file. Raises LexigonError."""
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     if frame is None or frame.picture is None:

@@ -15,7 +15,7 @@ from lexigon.core.picture.looks import read
 
 
 def drawn(live: OpenJob, objects: Sequence[Chosen]) -> str:
-    """Return what is chosen of one page as an SVG by itself, its pictures as the screen has them within it; "" where nothing is painted."""
+    """Return the selected objects of a page as an SVG with embedded screen versions of their pictures; "" where nothing is painted."""
     display, page = Display(live.desk.composition), objects[0].page
     if half := master_half(page):
         art = display.master(*half)

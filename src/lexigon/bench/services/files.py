@@ -22,7 +22,7 @@ from lexigon.core.job.package import files_used
 
 
 def _place(name: str) -> str:
-    """Return where a file stands in the storage. Raises ValueError for what is not the name of one."""
+    """Return the path of a file in the storage. Raises ValueError if the name is not that of a file."""
     if not is_file(name):
         raise ValueError("This is not a file name.")
     return f"files/{name[:2]}/{name}"
@@ -45,7 +45,7 @@ def stored(content: bytes | Path) -> str:
 
 
 def path_among(names: Collection[str]) -> Callable[[str], Path | None]:
-    """Return where those files stand on this machine's disk, and no others: for a job that is about to be created with them."""
+    """Return the local paths of the given files only, for a job that is created with them."""
     return lambda name: store.local(_place(name)) if name in names else None
 
 

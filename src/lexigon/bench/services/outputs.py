@@ -197,7 +197,7 @@ def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
 
 
 def _numbers(parts: Sequence[Part]) -> Iterable[int]:
-    """Return what the pages of a file are numbered as files: as they stand in their job, those of several through."""
+    """Return the numbers of the pages of a file: those of the job, or continuous for several jobs."""
     if len(parts) == 1:
         return (index + 1 for index in parts[0].pages)
     return range(1, sum(len(part.pages) + part.blank for part in parts) + 1)

@@ -230,7 +230,7 @@ def of_page(name: str, job: str, page: int, key: str, title: str) -> PictureFile
 
 
 def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
-    """Return how a picture stands in its frame, for the slip."""
+    """Return the position of a picture in its frame, for the slip."""
     if frame.picture is None or frame.picture.picture not in job.pictures:
         return None
     file = job.pictures[frame.picture.picture]

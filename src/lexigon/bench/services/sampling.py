@@ -24,7 +24,7 @@ ROUND = 2
 
 
 def taken(live: OpenJob, page: str, x: float, y: float) -> dict[str, Any]:
-    """Return what colour stands at a point of a page: a swatch of the job with its tint, or the ``values`` of process inks that a picture has
+    """Return the colour at a point of a page: a swatch of the job with its tint, or the ``values`` of process inks that a picture has
     there, through the press profile."""
     display = Display(live.desk.composition)
     if half := master_half(page):

@@ -77,7 +77,7 @@ def _tail(text: str) -> str:
 
 
 def _told(live: OpenJob, hit: Hit) -> str:
-    """Return where it stands, in words."""
+    """Return its place in words."""
     job, where = live.job, hit.where
     if where.kind == "copy":
         return f"standing copy “{job.copies[where.key].name}”"

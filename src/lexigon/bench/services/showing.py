@@ -44,7 +44,7 @@ MOST_TOUCHED = 500
 def caret_after(
     live: OpenJob, intent: TypedIntent | PlaceListing | InsertListing, change: Change, behind: int
 ) -> dict[str, Any] | None:
-    """Return where the caret stands after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
+    """Return the place of the caret after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
     end of its words."""
     if isinstance(intent, AddNote):
         note = next(edit.key for edit in change.edits if isinstance(edit, PutEntry) and edit.table == "stories")
@@ -98,7 +98,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
 
 
 def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
-    """Return what edits put in place, as far as it is still there: the first page of it, frames and paragraphs by story."""
+    """Return what edits added and is still in the job: its first page, its frames, and its paragraphs by story."""
     job, composition = live.job, live.desk.composition
     frames, paragraphs, pages = list[str](), dict[str, list[str]](), set[int]()
     for edit in edits:
@@ -122,7 +122,7 @@ def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
 
 
 def text_behind(job: Job, intent: TypedIntent) -> int:
-    """Return how many characters of its paragraph stand behind the end of what an intent replaces."""
+    """Return how many characters follow the replaced range in its paragraph."""
     story, places = locate(job, intent.story, intent.start, intent.end)
     index, offset = max(places)
     return len(story.paragraphs[index].text) - offset

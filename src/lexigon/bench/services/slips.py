@@ -242,7 +242,7 @@ def _module_told(code: Code, rect: Rect) -> str:
 
 
 def _stands(job: Job, key: str) -> str:
-    """Return where a frame that is tied to a text stands: "" in its line."""
+    """Return the position of an anchored frame: "" in its line."""
     if key not in job.inlays:
         return ""
     paragraphs = (p for story in job.stories.values() for p in story.paragraphs)
@@ -295,7 +295,7 @@ def _outline_word(frame: Object) -> str:
 
 
 def _merit(live: OpenJob, story_id: str, index: int) -> str:
-    """Return how many lines and hyphens a paragraph has, in words; "" where its story stands nowhere."""
+    """Return the number of lines and hyphens of a paragraph in words; "" if its story is in no frame."""
     flow = live.desk.composition.flows.get(story_id)
     if flow is None or index >= len(flow):
         return ""

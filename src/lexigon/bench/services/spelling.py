@@ -50,7 +50,7 @@ def speller(live: OpenJob, user: Any) -> Speller:
 
 
 def look(live: OpenJob, user: Any) -> dict[str, Any]:
-    """Return what is told of a job."""
+    """Return the facts of a job."""
     report = checked(speller(live, user))
     return {
         "words": report.words, "count": len(report.unknown), "unchecked": sorted(report.unchecked.items(), key=lambda one: -one[1]), "revision": live.revision,

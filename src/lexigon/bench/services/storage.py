@@ -33,7 +33,7 @@ _BUSY = ("locked", "busy", "deadlock", "too many connections")
 
 
 def trouble_of(error: BaseException | None) -> Trouble | None:
-    """Return what kept something from being written, as an error or what caused it says; None where that is something else."""
+    """Return the trouble that prevented writing, from an error or its cause; None for any other error."""
     while error is not None:
         if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EROFS):
             return FULL

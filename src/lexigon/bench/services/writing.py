@@ -79,7 +79,7 @@ class Writing:
         }
 
     def _shown(self, span: Span, p: Paragraph) -> tuple[str, str]:
-        """Return what kind of thing stands there, and what is shown of it."""
+        """Return the kind of the object, and how it is shown."""
         anchor = span.object
         assert anchor is not None
         if anchor.kind == "note":

@@ -68,7 +68,7 @@ def _papers(papers: Mapping[str, Paper]) -> list[dict[str, str]]:
 
 
 def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob | None = None) -> dict[str, Any]:
-    """Return what typed values mean: drawing, notes, errors by field; with a job, how what stands on it would follow."""
+    """Return the reading of typed values: drawing, notes, errors by field; with a job, also how its objects would move."""
     setup, errors = read_setup(values, papers, own_families(live.job) if live else ())
     answer: dict[str, Any] = {"errors": errors, "drawing": None, "notes": [], "size": _size(values)}
     if setup is None:

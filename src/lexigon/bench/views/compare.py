@@ -35,7 +35,7 @@ def compare(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 def _sides(old: State, new: State, index: int, *, gone: bool = False) -> dict[str, Any]:
-    """Return what stands against each other for a page of the new state, or for one that is gone of the old one."""
+    """Return the two states to compare for a page of the new state, or for a deleted page of the old one."""
     all_ = pairs((page.id for page in old.job.pages), (page.id for page in new.job.pages))
     if gone:
         was, now = next((pair for pair in all_ if pair[0] == index), all_[0])

@@ -149,7 +149,7 @@ def spelling(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def spelled(request: HttpRequest, job: Job) -> HttpResponse:
-    """Return what is told of the spelling of a job."""
+    """Return the results of checking the spelling of a job."""
     with opened(job.pk) as live:
         return JsonResponse(spells.look(live, request.user))
 

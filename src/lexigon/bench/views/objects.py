@@ -29,7 +29,7 @@ MARK = "data-lexigon-objects"
 @job_view_for(Role.VIEW)
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
-    """Return what is chosen, as HTML that carries the objects themselves, as the words in it, and as a drawing for other programs."""
+    """Return the selection as HTML with the objects, as plain text, and as a drawing for other programs."""
     asked = said(request, Taken)
     with opened(job.pk) as live:
         clip = clip_of(live.job, asked.objects)

@@ -87,6 +87,6 @@ def palette(request: HttpRequest, job: Job, name: str) -> HttpResponse:
 @job_view
 @answers_json
 def framing(request: HttpRequest, job: Job) -> HttpResponse:
-    """Return how the picture of ``object`` on ``page`` (by what edits call it) stands in its frame."""
+    """Return the position in its frame of the picture of ``object`` on ``page`` (a holder's name)."""
     with opened(job.pk) as live:
         return JsonResponse(pictures.framing(live, *(request.GET.get(name, "") for name in ("page", "object"))))

@@ -59,7 +59,7 @@ def _corners(way: list[Corner]) -> Iterator[Corner]:
 
 
 def module_size(modules: Modules, rect: Rect) -> float:
-    """Return how large a module is in a box, in points, with the quiet zone kept free within it."""
+    """Return the size of a module in a box, in points, with the quiet zone inside the box."""
     return min(rect.width, rect.height) / modules.across
 
 

@@ -19,7 +19,7 @@ class ColourError(LexigonError):
 
 
 def read_colour(text: str) -> tuple[Mixed, tuple[float, ...]]:
-    """Return what a colour is told in, and its values as a swatch keeps them. Inks that are not named are none. Raises ColourError in plain
+    """Return the colour space of a typed colour, and its values as those of a swatch. Inks that are not named are none. Raises ColourError in plain
     words."""
     said = " ".join(text.replace(";", " ").split()).casefold()
     if found := HEX.fullmatch(said):

@@ -83,7 +83,7 @@ def _stand_inside(story: Spanning, area: Area, filled: Filled, grid: Grid) -> Fi
 
 
 def _off(story: Flowing, area: Area, filled: Filled) -> float:
-    """Return how far text is from where it should stand: in the middle, or at the foot."""
+    """Return how far text must move down to be centred or aligned to the bottom."""
     blocks = [block for column in filled.columns for block in column.blocks]
     if not blocks:
         return 0.0

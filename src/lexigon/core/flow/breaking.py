@@ -52,7 +52,7 @@ def first_below(story: Flowing, index: int, slot: Slot, setting: Setting, ascent
 def boxes_beside(
     slot: Slot, first: float, step: float, ascent: float, descent: float, foot: float
 ) -> list[tuple[float, float, float]]:
-    """Return where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
+    """Return the boxes for lines from baseline ``first`` down to the bottom of the column: (baseline, left from the column, width)."""
     found: list[tuple[float, float, float]] = []
     least = LEAST_ROOM * (ascent + descent)
     for number in range(lines_down(first, step, descent, foot)):

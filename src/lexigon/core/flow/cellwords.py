@@ -36,7 +36,7 @@ T = TypeVar("T")
 
 
 def changing(held: Sequence[Paragraph]) -> bool:
-    """Return whether something stands in words that may become other words."""
+    """Return whether the text contains fields, whose text may change."""
     return any(span.object is not None for p in held for span in p.spans)
 
 
@@ -95,7 +95,7 @@ class CellWords:
 
     @cached_property
     def alive(self) -> bool:
-        """Return whether something stands in any of them that may become other words."""
+        """Return whether any of them contains fields, whose text may change."""
         return any(changing(one.cell.paragraphs) for one in self.cells)
 
     @cached_property
@@ -212,7 +212,7 @@ class CellWords:
         return widest + 2 * self.look.beside
 
     def _once(self, held: Sequence[Paragraph], which: tuple[object, ...], make: Callable[[], T]) -> T:
-        """Return what is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
+        """Return the composed paragraphs of a cell, from the cache unless they contain fields."""
         if changing(held):
             return make()
         known = _CELLS.setdefault(self.cascade, {})
@@ -274,7 +274,7 @@ class CellWords:
         return known[1]
 
     def length(self, one: Placed) -> float:
-        """Return how long the lines of words may be that stand on end: as their cell's height says, but for the longest word; else as they are."""
+        """Return the measure of rotated text: the height of its cell, but at least its longest word; without a height the text's own length."""
         least, most = self.measures(one)[:2]
         inset = 2 * self.look.beside
         return max(one.cell.height - 2 * self.look.over, least - inset) if one.cell.height else most - inset

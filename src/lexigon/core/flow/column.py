@@ -144,7 +144,7 @@ def _burdens(story: Flowing, block: Block) -> Iterable[tuple[int, Burden]]:
 
 
 def _ties(story: Flowing, index: int, key: Measure, burden: Burden, slot: Slot) -> Ties:
-    """Return where the frames tied to a line stand."""
+    """Return the places of the frames anchored in a line."""
     if not burden.tied:
         return NO_TIES
     ascent, descent = story.extent(index)

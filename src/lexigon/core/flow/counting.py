@@ -33,7 +33,7 @@ class Counting:
 
     @property
     def by_page(self) -> bool:
-        """Return whether numbers depend on where texts stand."""
+        """Return whether numbers depend on the places of stories."""
         return len(self._members) > 1
 
     def everything(self) -> None:

@@ -106,7 +106,7 @@ class FieldValues:
 
 
 def _table_told(table: TextTable | None) -> str:
-    """Return what stands in a text where a table belongs, until it is set as one."""
+    """Return the placeholder of a table in a story."""
     if table is None:
         return "[Table: not in this job]"
     rows, columns = len(table.rows), table.columns

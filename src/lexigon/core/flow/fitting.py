@@ -81,7 +81,7 @@ def fit_factor(
 
 
 def one_line_each(flow: StoryFlow) -> bool:
-    """Return whether every paragraph stands on one line, forced breaks apart, and none is wider than its measure."""
+    """Return whether every paragraph has one line, apart from forced breaks, and none is wider than its measure."""
     area = next(iter(flow.areas()), None)
     if area is None:
         return False
@@ -106,5 +106,5 @@ def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
 
 
 def _needed(flow: StoryFlow, column: Column) -> float:
-    """Return how far down a column of endless height would reach if its notes stood close below its text."""
+    """Return the height of a column without limit, with its notes directly below its text."""
     return column.blocks[-1].bottom(flow) + notes_height([note.body for note in column.notes])

@@ -101,7 +101,7 @@ class Note:
 
     @property
     def rect(self) -> Rect:
-        """Return where it stands on the page."""
+        """Return its place on the page."""
         (column,) = self.body.flow.columns
         wide = column.slot.rect.width if self.width is None else self.width
         return Rect(self.left, self.top, wide, self.height)
@@ -173,7 +173,7 @@ RUN_GAP = 1.5
 
 
 def packed(bodies: Sequence[NoteBody]) -> list[float | None]:
-    """Return where notes, one behind the other, begin that stand on the line of the one before; None for those that begin a line."""
+    """Return the starts of notes that share a line with the one before; None for those that begin a line."""
     made: list[float | None] = []
     end, before = 0.0, None
     for body in bodies:
@@ -325,7 +325,7 @@ NO_TIES = Ties([], [], [])
 
 
 def ties_of(tied: list[Boxed], measure: Measure, slot: Slot, line: float) -> Ties:
-    """Return where the frames tied to a line that is ``line`` points high stand. Those that belong above it stand near it where lines keep clear of
+    """Return the places of the frames anchored in a line of ``line`` points. Those that belong above it stand near it where lines keep clear of
     obstacles, as none can be moved down from these, and where no column would hold them with their line."""
     if not tied:
         return NO_TIES

@@ -241,7 +241,7 @@ def _merged(found: list[Found]) -> list[Found]:
 
 
 def due(composition: Composition, listing: Listing) -> Merge | None:
-    """Return what bringing a listing up to date would do; None where it stands in no text."""
+    """Return the changes that updating a listing would make; None if it is in no story."""
     stands = standing(composition.job, listing)
     if stands is None:
         return None

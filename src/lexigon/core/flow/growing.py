@@ -27,7 +27,7 @@ class Spare:
 
 
 def spare_behind(composition: Composition, page: int) -> Iterator[Spare]:
-    """Return what stands empty on a page and on those right behind it, in reading order, up to one that is in use."""
+    """Return the empty frames of a page and of the following pages, in reading order, up to the first page in use."""
     job = composition.job
     for index in range(page, len(job.pages)):
         frames = [f for f in job.pages[index].frames if is_empty(job, f)]

@@ -70,7 +70,7 @@ class Flowing(Protocol):
         ...
 
     def height(self, index: int, of: str) -> float:
-        """Return what of its first line stands over the baseline: its ``ascent``, a ``capital``, the ``x-height``."""
+        """Return the height of its first line above the baseline: its ``ascent``, a ``capital``, the ``x-height``."""
         ...
 
     def line_count(self, index: int, measure: Measure, base: int) -> int: ...
@@ -83,7 +83,7 @@ class Flowing(Protocol):
         ...
 
     def special(self, index: int) -> bool:
-        """Return whether notes are cited in the paragraph, or frames stand in its lines."""
+        """Return whether the paragraph cites notes or contains anchored frames."""
         ...
 
     def burdens(self, index: int, measure: Measure, base: int) -> Mapping[int, Burden]:
@@ -95,7 +95,7 @@ class Flowing(Protocol):
         ...
 
     def under(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """Return what stands below the lines of a paragraph where a column ends before one of them: the foot rows of a table."""
+        """Return what follows the lines of a paragraph at a column break: the foot rows of a table."""
         ...
 
     def over(self, index: int) -> float:
@@ -114,7 +114,7 @@ class Flowing(Protocol):
         ...
 
     def unbroken(self, index: int) -> bool:
-        """Return whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
+        """Return whether its lines are rows of a table: these ignore text wrap, and one too high for any column is placed at the top of one."""
         ...
 
     @property
@@ -204,12 +204,12 @@ class Column:
 
     @property
     def used(self) -> bool:
-        """Return whether anything stands in it."""
+        """Return whether it has content."""
         return bool(self.blocks or self.notes or self.afloat)
 
     @property
     def accompanied(self) -> bool:
-        """Return whether notes or frames stand where single lines of it do."""
+        """Return whether notes or frames depend on single lines of it."""
         return bool(self.margin) or any(one.at in BY_LINES for one in self.afloat)
 
     def text_foot(self, story: Flowing) -> float | None:

@@ -16,7 +16,7 @@ Marked = dict[str, list[tuple[tuple[int, int, int, int], Target]]]
 
 
 def marked(composition: Composition) -> Marked:
-    """Return where terms are marked in the texts that stand on pages, in the order in which they stand."""
+    """Return the index entries of the stories on pages, in order."""
     found: Marked = {}
     for rank, (key, flow) in enumerate(composition.flows.items()):
         for at, set_ in enumerate(flow.paragraphs):

@@ -37,7 +37,7 @@ class Member:
 
 
 def has_lists(paragraphs: Iterable[Paragraph], cascade: Cascade) -> bool:
-    """Return whether any of some paragraphs stands in a list; most stories have none, which is found out by their styles."""
+    """Return whether any of the paragraphs is a list item; for most stories their styles alone rule that out."""
     listed = cascade.listing_styles()
     return any(p.style in listed or (p.para is not None and p.para.list is not None) for p in paragraphs)
 

@@ -188,7 +188,7 @@ class Notes:
         return lambda p: written_out(p, value(p), mark if p is first else None, BEHIND_NUMBER)
 
     def _notice(self, kind: NoteKind, area: Area, cascade: Cascade, library: FontLibrary) -> StoryFlow | None:
-        """Return what stands under one that goes on, the same for all of a kind and a width."""
+        """Return the line below a note that continues, the same for all of a kind and a width."""
         if not kind.goes_on or not kind.divided or kind.place != "foot":
             return None
         key = kind.goes_on, kind.style, area.rect.width

@@ -26,7 +26,7 @@ LEAST_STEP = 0.01
 
 
 def among_rows(setting: Setting) -> Setting:
-    """Return how a paragraph that shows a table is set: its rows stand one below the other, off the grid; head rows are not left alone."""
+    """Return the formatting of a paragraph that shows a table: rows below each other, off the grid, head rows never alone."""
     return replace(
         setting, leading=LEAST_STEP, grid=False, foot_lines=2, head_lines=1, hyphen_column=False, space_before=max(setting.space_before, TABLE_GAP),
         space_after=max(setting.space_after, TABLE_GAP), drop_lines=0,

@@ -64,7 +64,7 @@ class Showing:
 
     @property
     def under(self) -> dict[str, GoesUnder]:
-        """Return what entries of listings stand under where they begin a column, by their paragraphs."""
+        """Return the terms that entries of listings belong to where they begin a column, by paragraph."""
         saying = [one for one in self.composition.job.listings.values() if one.continued]
         known, found = self._under
         if len(known) != len(saying) or any(a is not b for a, b in zip(known, saying, strict=True)):

@@ -65,7 +65,7 @@ class Watch:
                 self.counts_words = self.counts_words or (field.kind == "fact" and field.ref == "words")
 
     def touched_by(self, flow: StoryFlow, edit: SpliceParagraphs) -> bool:
-        """Return whether a change of the main text, not yet followed by its flow, may show on pages that it does not stand on."""
+        """Return whether a change of the main story that is not composed yet may show on other pages than its own."""
         old = [found.paragraph for found in flow.paragraphs[edit.at : edit.at + edit.remove]]
         heads = any(p.style in self.styles for p in (*old, *edit.insert))
         return self.counts_words or (heads and old != list(edit.insert))

@@ -101,7 +101,7 @@ class Bands:
 
     @cached_property
     def _tops(self) -> list[float]:
-        """Return where rows begin, and where the last one ends, from the head of the table as if it stood in one piece."""
+        """Return the tops of rows and the bottom of the last one, from the top of the undivided table."""
         heights = [0.0] * len(self.table.rows)
         for one, need in sorted(zip(self.words.cells, self._needs, strict=True), key=lambda both: both[0].down):
             short = max(need, one.cell.height) - sum(heights[one.row : one.row + one.down])

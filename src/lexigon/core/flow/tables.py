@@ -131,7 +131,7 @@ class TableBody:
 
     @cached_property
     def again(self) -> Band | None:
-        """Return what stands above the head rows where the table goes over."""
+        """Return the line above the head rows where the table continues."""
         if not self.table.continued:
             return None
         words = Paragraph("continued", self.table.body, self.table.continued, para=QUIET, type=CONTINUED)
@@ -151,7 +151,7 @@ class TableBody:
         return sum(self.height(number) for number in range(self.heads)) + (self.again.height if self.again else 0.0)
 
     def under(self, band: int) -> float:
-        """Return what stands below a column's rows that ends before a band: the foot rows, repeated or their own."""
+        """Return what follows the rows of a column that ends before a band: the foot rows, repeated or their own."""
         return self.height(len(self.bands) - 1) if self.feet and self.heads < band < len(self.bands) else 0.0
 
     def cited(self, first: int, last: int) -> list[str]:

@@ -137,7 +137,7 @@ class Whereabouts:
 
 
 def _stands(part: Band, row: int, number: int, paragraph: str, offset: int) -> bool:
-    """Return whether a place in a cell stands in this part of its row, or in one before."""
+    """Return whether a place in a cell is in this part of its row or an earlier one."""
     own = next((cell for cell in part.cells if (cell.row, cell.number) == (row, number)), None)
     if own is None:
         return True  # of another row, which ends here

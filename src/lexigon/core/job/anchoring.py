@@ -35,7 +35,7 @@ def anchors_with_cells(paragraphs: Iterable[Paragraph], tables: Mapping[str, Tex
 
 
 def anchored(job: Job) -> dict[str, tuple[str, str]]:
-    """Return where each note and each frame in a line stands first: the story (or the cell of a table, as a text) and the paragraph, by the id of
+    """Return the first place of each note and each anchored frame: the story (or the cell of a table, as a text) and the paragraph, by the id of
     what is shown."""
     found: dict[str, tuple[str, str]] = {}
     for story in job.stories.values():

@@ -16,7 +16,7 @@ class ArticleError(LexigonError):
 
 
 def check_digit(digits: str) -> str:
-    """Return what stands behind these digits."""
+    """Return what follows these digits."""
     total = sum(int(digit) * (3 if at % 2 == 0 else 1) for at, digit in enumerate(reversed(digits)))
     return str(-total % 10)
 

@@ -26,7 +26,7 @@ def table_of(key: str) -> str:
 
 
 def cell_paragraphs(table: TextTable, row: int, number: int, body: str) -> tuple[Paragraph, ...]:
-    """Return what stands in a cell; in one that was left empty a paragraph to type in."""
+    """Return the paragraphs of a cell; an empty cell has one to type in."""
     held = table.rows[row][number].paragraphs
     return held or (Paragraph(f"{table.id[-12:]}.{row}.{number}", body),)
 

@@ -33,7 +33,7 @@ def decimal_sign(language: str) -> str:
 
 
 def group_sign(language: str) -> str:
-    """Return what stands between thousands in a language (CLDR, as ICU has it)."""
+    """Return the group separator of a language (CLDR, by ICU)."""
     import icu
 
     symbols = icu.DecimalFormatSymbols(icu.Locale(language.replace("-", "_")))

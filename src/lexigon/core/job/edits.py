@@ -220,7 +220,7 @@ def master_half(holder: str) -> tuple[str, Side] | None:
 
 
 def objects_of(job: Job, holder: str) -> tuple[Object, ...]:
-    """Return what stands on a page, on a master's half or in texts. Raises EditError if there is none of that name."""
+    """Return the objects of a page, of one half of a master page or of stories. Raises EditError if there is none of that name."""
     if holder == INLAYS:
         return tuple(job.inlays.values())
     if found := master_half(holder):

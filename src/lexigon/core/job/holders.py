@@ -23,14 +23,14 @@ class Holder:
 
     @property
     def objects(self) -> tuple[Object, ...]:
-        """Return what stands there itself, groups whole."""
+        """Return the objects of the holder, groups whole."""
         if self.page is not None:
             return self.page.objects
         return self.master.half(self.side) if self.master is not None else tuple(self.job.inlays.values())
 
     @property
     def frames(self) -> tuple[Object, ...]:
-        """Return what stands there itself, whether in groups or not."""
+        """Return the objects of the holder, those in groups included."""
         return frames_in(self.objects)
 
     def inherited_objects(self) -> list[Object]:
@@ -86,7 +86,7 @@ def holder(job: Job, key: str) -> Holder:
 
 
 def everywhere(job: Job) -> Iterator[tuple[str, tuple[Object, ...]]]:
-    """Return what stands on each page, on each half of a master and in texts, with what edits call the holder."""
+    """Return the objects of each page, each half of a master page and the stories, with the names of the holders."""
     for page in job.pages:
         yield page.id, page.objects
     for master in job.masters.values():

@@ -99,7 +99,7 @@ def entry_paragraphs(job: Job) -> set[str]:
 
 
 def standing(job: Job, listing: Listing) -> tuple[Story, int, int] | None:
-    """Return where a listing stands: its text, its first entry's place among the paragraphs, and the place behind its last; None for nowhere."""
+    """Return the place of a listing: its story, the index of its first entry's paragraph, and the index after its last; None if it is in no story."""
     own = {one.paragraph for one in listing.entries if not one.out}
     for story in job.stories.values():
         places = [at for at, p in enumerate(story.paragraphs) if p.id in own]

@@ -24,7 +24,7 @@ def clean(text: str) -> str:
 
 
 def count_words(paragraphs: Iterable[Paragraph]) -> int:
-    """Return how many words stand in the paragraphs; what fields show is not counted."""
+    """Return the number of words in the paragraphs, without the text of fields."""
     return sum(len(p.text.replace(OBJECT, "").split()) for p in paragraphs)
 
 
@@ -143,7 +143,7 @@ Spot = tuple[int, int]
 
 
 def between(paragraphs: Sequence[Paragraph], start: Spot, end: Spot) -> list[Paragraph]:
-    """Return what stands between two places, as paragraphs."""
+    """Return the text between two places, as paragraphs."""
     (first, a), (last, b) = start, end
     if first == last:
         return [piece(paragraphs[first], a, b)]

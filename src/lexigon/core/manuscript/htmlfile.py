@@ -397,7 +397,7 @@ def _a_table(node: Any) -> bool:
 
 
 def _above(one: Any, most: int) -> list[Any]:
-    """Return what an element stands in, the nearest first."""
+    """Return the ancestors of an element, the nearest first."""
     return list(islice(one.iterancestors(), most))
 
 

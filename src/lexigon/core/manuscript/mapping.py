@@ -414,7 +414,7 @@ class _Converter:
         return Paragraph(texts.new_id("p"), style, made, moved, para)
 
     def _anchor(self, anchor: Anchor, noted: bool) -> Anchor | None:
-        """Return what stands in the text of a job in the place of a note, a picture or a table of the source."""
+        """Return what represents a note, a picture or a table of the source in the text of a job."""
         if anchor.kind == "note":
             note = self.source.notes.get(anchor.ref)
             if note is None or not noted:

@@ -42,7 +42,7 @@ def _without_attributes(line: str) -> str:
 
 
 def _head(text: str) -> tuple[str, str]:
-    """Return what stands before a text between lines of hyphens: its title and who wrote it, as HTML; and the text."""
+    """Return the title and author that precede a text between lines of hyphens, as HTML, and the text."""
     found = HEAD.match(text)
     if found is None:
         return "", text

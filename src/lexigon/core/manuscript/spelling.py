@@ -134,7 +134,7 @@ class Speller:
         return self._open[language]
 
     def known(self, word: str, language: str) -> bool:
-        """Return whether a word is none that is told. Where there is no dictionary, all are."""
+        """Return whether a word is known. Without a dictionary all words are."""
         book = self.of(language)
         if book is None or len(word) < 2:
             return True

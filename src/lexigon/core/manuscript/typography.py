@@ -179,7 +179,7 @@ def _closed_behind(text: str, turns: list[int], start: int) -> bool:
 
 
 def _kinds(text: str, marks: str) -> dict[str, str]:
-    """Return which straight mark stands for which pair."""
+    """Return the pair of typographic marks for each straight mark."""
     outer, inner = marks[:2], marks[2:]
     if '"' in text and "'" not in text:
         return {'"': outer}

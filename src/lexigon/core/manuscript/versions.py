@@ -216,7 +216,7 @@ class _Kept:
         )
 
     def _says(self, anchor: Anchor) -> str:
-        """Return what an object says, so that two of the same can be told; a picture in a line is any picture."""
+        """Return a fingerprint of an anchored object, equal for equal contents; all pictures have the same."""
         if anchor.kind == "note":
             story = self.notes.get(anchor.ref) or self.job.stories.get(anchor.ref)
             return "\n".join(_words(story.paragraphs)) if story else ""
@@ -227,7 +227,7 @@ class _Kept:
 
 
 def _words(paragraphs: Iterable[Paragraph]) -> list[str]:
-    """Return what paragraphs say, whatever style they stand in."""
+    """Return the text of paragraphs, independent of their styles."""
     return [mark(replace(p, style="")) for p in paragraphs]
 
 

@@ -253,7 +253,7 @@ def _number(number: Decimal, form: str, language: str) -> str:
 
 
 def _words(parts: Iterable[re.Match[str]], figures: str = "") -> Iterator[str]:
-    """Return what a section says, with the figures in the place of the first that stand for them."""
+    """Return the text of a section, with placeholders replaced by figures."""
     done = False
     for part in parts:
         if part[4] or part[5]:

@@ -64,7 +64,7 @@ def stops(runs: Iterable[LineRun], left: float, text: Text, run: Run, start: int
 
 
 def _below(run: LineRun, text: Text) -> float:
-    """Return how far below the outline the baseline of a run stands."""
+    """Return the distance of a run's baseline below the outline."""
     face, scale = run.look.cut.face, run.look.scale
     return {"above": 0.0, "middle": face.x_height * scale / 2, "below": face.cap_height * scale}.get(text.along, 0.0)
 

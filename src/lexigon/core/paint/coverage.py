@@ -158,7 +158,7 @@ def reach_of(items: Iterable[Item]) -> Rect | None:
 
 
 def coverage(items: Iterable[Item]) -> list[Mark]:
-    """Return what a display list puts where. What a clip cuts off is told as if it were seen."""
+    """Return the painted areas of a display list. Clipped parts count as visible."""
     painter = CoveragePainter()
     paint(items, painter)
     return painter.marks

@@ -56,7 +56,7 @@ MISSING = Colour("cmyk", (0.0, 0.0, 0.0, 0.45))
 
 
 def missing_sign(rect: Rect) -> list[Item]:
-    """Return what stands where the file of a picture is missing: a crossed box."""
+    """Return the drawing for a missing picture: a crossed box."""
     pen = Pen(0.5, MISSING)
     ends = ((rect.x, rect.y, rect.right, rect.foot), (rect.x, rect.foot, rect.right, rect.y))
     return [Path(rect_path(rect), pen=pen), *(Path(line_path(*end), pen=pen) for end in ends)]

@@ -59,7 +59,7 @@ class Display:
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
-        """Return what stands on a page of the job."""
+        """Return the art of a page of the job."""
         job, side = self.job, self.job.brief.side(index)
         self.palette = self._palette_of(ink_set_of(job, index))
         self._drawn = index, side
@@ -219,7 +219,7 @@ class Display:
         return self._flow_order.get((story_id, page, frame), 0)
 
     def _plainly_mixed(self, frame: Object) -> bool:
-        """Return whether what stands in a frame looks the same when it is painted over it: not turned, not mixed with what lies below."""
+        """Return whether the contents of a frame look the same when they are painted on top: neither rotated nor blended."""
         setting = self.composition.places.setting(frame)
         mixed = setting.opacity < 1 or setting.blend != "normal" or setting.soft_edge > 0 or setting.shadow != NO_SHADOW
         return not (mixed or frame.turn or (frame.place is not None and frame.place.map is not None))
@@ -363,7 +363,7 @@ class Display:
     def _within(
         self, art: FrameArt, columns: list[Column], page: int, side: Side, flow: StoryFlow | None = None
     ) -> list[FrameArt]:
-        """Return what stands in a frame beside its own text: frames in its lines, and the notes at the feet of its columns."""
+        """Return the other contents of a text frame: anchored frames, and notes at the bottom of its columns."""
         made: list[FrameArt] = []
         inherited = art.inherited and art.story not in self.composition.flows
         for line in art.lines:

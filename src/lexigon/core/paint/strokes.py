@@ -135,7 +135,7 @@ _GIVES = {"arrow": LONG - 0.5, "barb": 0.0, "dot": 1.0, "ring": 1.5, "bar": 0.0,
 
 
 def _head(kind: str | None, tip: Point, along: Point, pen: Pen) -> list[Item]:
-    """Return what stands at the end of a line at ``tip``, which goes on from there ``along``."""
+    """Return the shape at the end of a line at ``tip``, in the direction ``along``."""
     w = pen.weight
     map_ = Affine(along[0] * w, along[1] * w, -along[1] * w, along[0] * w, *tip)
     solid = Pen(w, pen.colour)

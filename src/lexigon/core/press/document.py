@@ -280,5 +280,5 @@ def _box(box: Sequence[float]) -> str:
 
 
 def _found(finders: Sequence[Callable[[str], Path | None]], file: str) -> Path | None:
-    """Return where a file of one of several jobs stands."""
+    """Return the path of a file of one of several jobs."""
     return next((path for find in finders if (path := find(file)) is not None), None)

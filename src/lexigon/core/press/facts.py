@@ -225,7 +225,7 @@ def _all_findings(pdf: pikepdf.Pdf) -> list[str]:
 
 
 def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """Return what stands against PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; nothing for a file that claims none of them."""
+    """Return the violations of PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; none for a file that claims none of them."""
     standard = claimed(pdf)
     if standard not in ("PDF/X-4", "PDF/X-1a:2003", "PDF/A-1b"):
         return

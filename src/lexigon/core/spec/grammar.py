@@ -82,7 +82,7 @@ def _read_one(line: str, at: int, names: Names, out: Understood) -> int | None:
 
 
 def _named(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Understood], str]]]:
-    """Return what stands at ``at`` with a name in it: a family, a style, a line or a surface in a swatch."""
+    """Return the readings at ``at`` of a phrase with a name: a family, a style, a line or a surface in a swatch."""
     yield from strokes.named(line, at, names)
 
     def family(name: str) -> Callable[[Understood], str]:

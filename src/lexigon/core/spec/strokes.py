@@ -62,7 +62,7 @@ def _no_fill(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 def named(line: str, at: int, names: Names) -> Iterable[Reading]:
-    """Return what stands at ``at`` about surfaces and lines, every way it can be read."""
+    """Return the readings at ``at`` of phrases about fills and strokes."""
     surface = _SURFACE.match(line, at)
     if surface:
         yield from _surfaces(line, surface, names)
@@ -115,7 +115,7 @@ def _thrown(own: dict[str, Any], said: str) -> Callable[[Understood], str]:
 
 
 def stands(line: str, at: int, name: str) -> int | None:
-    """Return where ``name`` ends if it stands at ``at``, whatever its case."""
+    """Return the end of ``name`` if it is at ``at``, in any case."""
     end = at + len(name)
     if line[at:end].casefold() == name.casefold() and (end == len(line) or line[end] in " ,;\t"):
         return end

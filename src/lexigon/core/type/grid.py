@@ -24,5 +24,5 @@ class Grid:
 
 
 def lines_down(first: float, step: float, descent: float, foot: float) -> int:
-    """Return how many lines stand from baseline ``first`` down, a ``step`` apart, with their descenders above ``foot``."""
+    """Return the number of lines from baseline ``first`` down, a ``step`` apart, with their descenders above ``foot``."""
     return floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0

@@ -79,7 +79,7 @@ class SpineType:
 
 
 def spine_type(panel: Panel) -> SpineType:
-    """Return what type the spine panel bears: a line of it between two strips kept clear."""
+    """Return the type that the spine can have: one line between two clear strips."""
     spine = panel.rect.width
     room = spine - 2 * SPINE_SAFE
     if spine < SPINE_TEXT_FROM - 1e-6:

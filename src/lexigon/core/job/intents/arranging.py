@@ -33,7 +33,7 @@ class Held:
 
 
 def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held]:
-    """Return what is chosen, each once, in the order in which it was. Raises EditError for what stands on a master, fills its margins or,
+    """Return the selected objects, each once, in the order of selection. Raises EditError for what stands on a master, fills its margins or,
     unless it may be left as it is, is locked."""
     found: list[Held] = []
     for chosen in objects:

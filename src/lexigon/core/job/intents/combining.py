@@ -22,7 +22,7 @@ NOTHING = "Nothing would be left of the shapes."
 
 
 def _lowest_first(job: Job, place: Holder, objects: Some) -> list[Object]:
-    """Return what is chosen on one page as it lies above each other, groups by their members."""
+    """Return the selected objects of a page in stacking order, groups by their members."""
     chosen = held(job, objects)
     if len({one.place.key for one in chosen}) > 1:
         raise EditError("Select shapes of one page.")

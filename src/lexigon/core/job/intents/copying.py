@@ -174,7 +174,7 @@ NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "ta
 
 
 def clip_of(job: Job, objects: Some) -> ObjectClip:
-    """Return what is chosen of one page, as it is carried to another place. Of a text that flows on elsewhere its frames stay empty there."""
+    """Return the selected objects of a page for copying. Frames of stories that continue elsewhere are copied empty."""
     chosen = _copyable(held(job, objects, free=False))
     place = chosen[0].place
     if any(one.place.key != place.key for one in chosen):

@@ -126,7 +126,7 @@ def _gathered(place: Holder, chosen: Sequence[Object], group: Object) -> list[Pr
 
 
 def _wholes(job: Job, place: Holder, keys: Sequence[str]) -> list[Object]:
-    """Return what is chosen, groups whole, the lowest first."""
+    """Return the selected objects, groups whole, the lowest first."""
     if any(found_in(place.objects, key) is None for key in keys):
         raise EditError("Part of the selection belongs to the master page or was deleted. Override it first.")
     chosen = [one for one in place.objects if any(found_in((one,), key) for key in keys)]

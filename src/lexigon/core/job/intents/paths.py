@@ -247,7 +247,7 @@ def nodes_of(place: Holder, one: Object) -> Lines:
 
 
 def _worked_on(job: Job, page: str, key: str) -> tuple[Holder, Object, tuple[Object, ...], list[Primitive]]:
-    """Return what an object stands on, the object, all that stands there, and the edits needed first. Raises EditError where its outline cannot be
+    """Return the holder of an object, the object, all objects there, and the edits needed first. Raises EditError where its outline cannot be
     changed."""
     place = holder(job, page)
     one, objects, edits = own_frame(place, key)

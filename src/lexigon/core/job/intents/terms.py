@@ -113,7 +113,7 @@ def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primiti
     by_word = {word: sorted(some, key=lambda one: -len(one[0])) for word, some in begun.items()}
 
     def found(text: str) -> Iterator[tuple[int, str]]:
-        """Return where words of the list stand, none within another."""
+        """Return the places of the words of the list, without overlaps."""
         at = 0
         for match in _WORD.finditer(text):
             for words, before in by_word.get(match[0].casefold(), ()):

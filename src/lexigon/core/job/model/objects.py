@@ -55,7 +55,7 @@ class Pose:
 
     @classmethod
     def of(cls, rect: Rect, map_: Affine) -> Pose:
-        """Return where a box comes to stand by any affine map that leaves it an area."""
+        """Return the pose of a box under an affine map that leaves it an area."""
         x, y = map_.apply(rect.x + rect.width / 2, rect.y + rect.height / 2)
         across = map_.a * rect.width, map_.b * rect.width
         down = map_.c * rect.height, map_.d * rect.height
@@ -224,7 +224,7 @@ class Object:
 
 
 def frames_in(objects: tuple[Object, ...]) -> tuple[Object, ...]:
-    """Return what stands there itself, the lowest first: the objects that are no groups, and those within groups."""
+    """Return the objects of the holder, the lowest first: the objects that are no groups, and those within groups."""
     if not any(isinstance(one.content, Group) for one in objects):
         return objects
     return tuple(one for one in all_in(objects) if not isinstance(one.content, Group))
@@ -293,7 +293,7 @@ def pose_of(one: Object) -> Pose | None:
 
 
 def _seen(objects: Iterable[Object]) -> Iterator[Object]:
-    """Return what the box round some objects is told by: of a group that is cut off what cuts it off, else what it holds."""
+    """Return what the box around some objects is measured from: of a group that is cut off what cuts it off, else what it holds."""
     for one in objects:
         if one.group is not None and one.group.clip is None:
             yield from _seen(one.group.objects)

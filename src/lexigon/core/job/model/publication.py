@@ -87,7 +87,7 @@ class Page:
 
     @property
     def frames(self) -> tuple[Object, ...]:
-        """Return what stands on it, whether in groups or not."""
+        """Return its objects, those in groups included."""
         return frames_in(self.objects)
 
 
@@ -136,7 +136,7 @@ class Job:
         return "body" if "body" in self.paragraph_styles else next(iter(self.paragraph_styles))
 
     def page_index(self, page_id: str) -> int | None:
-        """Return where a page stands, None if it is not in the job."""
+        """Return the index of a page, None if it is not in the job."""
         return next((i for i, page in enumerate(self.pages) if page.id == page_id), None)
 
     def find_frame(self, frame_id: str) -> tuple[int, Object] | None:
