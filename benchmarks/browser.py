@@ -9,15 +9,15 @@ from pathlib import Path
 from typing import Any
 
 from benchmarks.measure import book
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import package
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
+from lexigon.core.fileformat import package
+from lexigon.core.flow.workspace import Workspace
 
 
 @contextmanager
 def book_on_the_board() -> Iterator[tuple[Any, str, int]]:
     """A window with the book open in it, the job's address, and its page count."""
-    job = Desk(book()).job
+    job = Workspace(book()).job
     with on_the_board(job) as (page, address, _):
         yield page, address, len(job.pages)
 

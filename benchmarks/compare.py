@@ -14,7 +14,7 @@ from datetime import datetime, timezone
 from pathlib import Path
 
 from benchmarks.measure import Row, book, cpu, paragraphs, report
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.fonts import shipped
@@ -22,7 +22,7 @@ from tests.browser.conftest import CHROMIUM
 
 
 def ours() -> None:
-    write_pdf(Desk(book()).composition, recipe("print"), io.BytesIO(), datetime(2026, 1, 1, tzinfo=timezone.utc))
+    write_pdf(Workspace(book()).composition, recipe("print"), io.BytesIO(), datetime(2026, 1, 1, tzinfo=timezone.utc))
 
 
 def reportlab() -> None:
@@ -53,11 +53,22 @@ def chromium_print() -> float:
         source.write_text(page, "utf-8")
         before = resource.getrusage(resource.RUSAGE_CHILDREN)
         subprocess.run(
-            [CHROMIUM or "", "--headless", "--no-sandbox", "--disable-gpu", "--disable-background-networking",
-             "--no-first-run", f"--user-data-dir={folder}/profile", "--no-pdf-header-footer",
-             f"--print-to-pdf={folder}/book.pdf", source.as_uri()],
-            check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            [
+                CHROMIUM or "",
+                "--headless",
+                "--no-sandbox",
+                "--disable-gpu",
+                "--disable-background-networking",
+                "--no-first-run",
+                f"--user-data-dir={folder}/profile",
+                "--no-pdf-header-footer",
+                f"--print-to-pdf={folder}/book.pdf",
+                source.as_uri(),
+            ],
+            check=True,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         after = resource.getrusage(resource.RUSAGE_CHILDREN)
     return after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
 
@@ -67,8 +78,14 @@ def main() -> list[Row]:
     other = cpu(reportlab)
     rows = [
         Row("whole document, Lexigon", own, "s CPU", None, "cold compose and PDF/X-4"),
-        Row("whole document, ReportLab", other, "s CPU", None, f"{other / own:.1f} x ours; first fit, no hyphens, no keeps"),
-    ]  # fmt: skip
+        Row(
+            "whole document, ReportLab",
+            other,
+            "s CPU",
+            None,
+            f"{other / own:.1f} x ours; first fit, no hyphens, no keeps",
+        ),
+    ]
     if CHROMIUM:
         printed = chromium_print()
         rows.append(Row("whole document, Chromium print", printed, "s CPU", None, f"{printed / own:.1f} x ours"))

@@ -7,8 +7,8 @@ import resource
 from dataclasses import replace
 
 from benchmarks.measure import Row, book, cpu, report, words
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.type.fonts import shipped
 
 WARM = 5
@@ -25,14 +25,14 @@ def first_fit() -> Job:
 def main() -> list[Row]:
     shipped()
     jobs = [book() for _ in range(1 + WARM)]
-    desks: list[Desk] = []
+    workspaces: list[Workspace] = []
     gc.collect()
     gc.freeze()  # what was loaded before is not the composer's
-    cold = cpu(lambda: desks.append(Desk(jobs[0])))
-    warm = min(cpu(lambda job=job: desks.append(Desk(job))) for job in jobs[1:])
+    cold = cpu(lambda: workspaces.append(Workspace(jobs[0])))
+    warm = min(cpu(lambda job=job: workspaces.append(Workspace(job))) for job in jobs[1:])
     others = [first_fit() for _ in range(WARM)]
-    first = min(cpu(lambda job=job: Desk(job)) for job in others)
-    flow = desks[1].composition.main
+    first = min(cpu(lambda job=job: Workspace(job)) for job in others)
+    flow = workspaces[1].composition.main
     assert flow is not None
     lines = [line for p in flow.paragraphs for lines_ in p.lines.values() for line in lines_]
     inner = [line for line in lines if line.stretches]
@@ -44,7 +44,7 @@ def main() -> list[Row]:
         Row("mean |r| of justified lines", sum(abs(line.ratio) for line in inner) / len(inner), ""),
         Row("lines with r > 1", 100 * sum(line.ratio > 1 for line in inner) / len(inner), "%"),
         Row("peak of the process", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MB"),
-    ]  # fmt: skip
+    ]
 
 
 if __name__ == "__main__":

@@ -14,8 +14,8 @@ from PIL import Image
 
 from benchmarks.browser import on_the_board
 from benchmarks.measure import Row, percentile, report
-from lexigon.core.job.model import Brief, Edges
-from lexigon.core.job.starter import new_book
+from lexigon.core.document.model import Brief, Edges
+from lexigon.core.document.starter import new_book
 
 MANY = 300
 FRAME = 1000 / 60
@@ -80,7 +80,8 @@ def scrolled(page: Any) -> list[float]:
     box = page.locator("#drawer").bounding_box()
     page.mouse.move(box["x"] + 60, box["y"] + 300)
     page.evaluate(
-        "() => { for (let one = document.querySelector('.contact-sheet'); one; one = one.parentElement) one.scrollTop = 0; }"
+        "() => { for (let one = document.querySelector('.contact-sheet'); one; one = one.parentElement) one.scrollTop ="
+        " 0; }"
     )
     times = []
     for _ in range(120):

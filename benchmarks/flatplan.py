@@ -14,7 +14,7 @@ SHOWN = (
 SCROLL = """() => new Promise((done) => { const plan = document.getElementById('plan'); const gaps = []; let last = performance.now();
   const step = () => { const now = performance.now(); gaps.push(now - last); last = now; plan.scrollTop += 120;
     if (plan.scrollTop + plan.clientHeight < plan.scrollHeight - 2 && gaps.length < 400) requestAnimationFrame(step); else done(gaps.slice(1)); };
-  requestAnimationFrame(step); })"""
+  requestAnimationFrame(step); })"""  # noqa: E501
 
 
 def main() -> list[Row]:

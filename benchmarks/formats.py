@@ -1,5 +1,5 @@
-"""A whole novel in every format that writers use, as pandoc writes it: how long each takes to read, and that all give the same words, headings
-and looks; and how fast a text of that length opens to be written in, searched and spelled."""
+"""A whole novel in every format that writers use, as pandoc writes it: how long each takes to read, and that all give
+the same words, headings and looks; and how fast a text of that length opens to be written in, searched and spelled."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from pathlib import Path
 
 from benchmarks.measure import Row, book, cpu, report
 from benchmarks.novel import novel
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.finding import Query, hits
 from lexigon.core.manuscript.outgoing import copy_of
@@ -78,9 +78,9 @@ def main() -> list[Row]:
     checked(speller)
     rows.append(Row("spelling of the novel", cpu(lambda: checked(speller)), "s"))
     rows.append(Row("a word found in it", cpu(lambda: list(hits(job, Query("carriage")))), "s"))
-    desk = Desk(job)
+    workspace = Workspace(job)
     rows.append(
-        Row("a pattern found in it", cpu(lambda: list(hits(desk.job, Query(r"\b(\w+) \1\b", pattern=True)))), "s")
+        Row("a pattern found in it", cpu(lambda: list(hits(workspace.job, Query(r"\b(\w+) \1\b", pattern=True)))), "s")
     )
     return rows
 

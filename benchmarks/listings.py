@@ -6,15 +6,26 @@ import time
 from dataclasses import replace
 
 from benchmarks.measure import Row, book, report
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.job.intents import AddTable, MarkTerm, Place, PlaceListing, PutListing, ReplaceText
-from lexigon.core.job.model import Listing, ListingSource, TableColumn
+from lexigon.core.document.model import Listing, ListingSource, TableColumn
+from lexigon.core.editing.intents import AddTable, MarkTerm, Place, PlaceListing, PutListing, ReplaceText
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.workspace import Workspace
 
 NAMES = (
-    "Elizabeth", "Darcy", "Bingley", "Jane", "Wickham", "Collins", "Longbourn", "Netherfield", "Meryton", "Pemberley", "London", "Lydia",
+    "Elizabeth",
+    "Darcy",
+    "Bingley",
+    "Jane",
+    "Wickham",
+    "Collins",
+    "Longbourn",
+    "Netherfield",
+    "Meryton",
+    "Pemberley",
+    "London",
+    "Lydia",
     "Catherine",
-)  # fmt: skip
+)
 LISTINGS = (
     Listing("c", "Contents", (ListingSource("chapter"),)),
     Listing(
@@ -29,61 +40,62 @@ LISTINGS = (
 )
 
 
-def keystrokes(desk: Desk) -> float:
+def keystrokes(workspace: Workspace) -> float:
     """The time of a keystroke that 95 of 100 take at most, in ms of CPU."""
-    story = desk.job.main_story or ""
+    story = workspace.job.main_story or ""
     took = []
-    for p in [p for p in desk.job.stories[story].paragraphs if len(p.text) > 200][10:60]:
+    for p in [p for p in workspace.job.stories[story].paragraphs if len(p.text) > 200][10:60]:
         start = time.process_time()
-        desk.do(ReplaceText(story, Place(p.id, 50), Place(p.id, 50), "x"))
+        workspace.do(ReplaceText(story, Place(p.id, 50), Place(p.id, 50), "x"))
         took.append(time.process_time() - start)
     return sorted(took)[int(len(took) * 0.95)] * 1000
 
 
-def in_cell(desk: Desk, key: str) -> float:
+def in_cell(workspace: Workspace, key: str) -> float:
     """The median time of a keystroke in a cell of a table, in ms of CPU."""
-    cell = desk.job.tables[key].rows[100][3].paragraphs[0].id
+    cell = workspace.job.tables[key].rows[100][3].paragraphs[0].id
     took = []
     for _ in range(20):
         start = time.process_time()
-        desk.do(ReplaceText(f"{key}/100.3", Place(cell, 4), Place(cell, 4), "x"))
+        workspace.do(ReplaceText(f"{key}/100.3", Place(cell, 4), Place(cell, 4), "x"))
         took.append(time.process_time() - start)
     return sorted(took)[10] * 1000
 
 
 def main() -> list[Row]:
-    desk = Desk(book())
-    story = desk.job.main_story or ""
-    bare = keystrokes(desk)
+    workspace = Workspace(book())
+    story = workspace.job.main_story or ""
+    bare = keystrokes(workspace)
     for name in NAMES:
-        p = next(p for p in desk.job.stories[story].paragraphs if name in p.text)
+        p = next(p for p in workspace.job.stories[story].paragraphs if name in p.text)
         at = p.text.index(name)
-        desk.do(MarkTerm(story, Place(p.id, at), Place(p.id, at + len(name)), name, every=True))
+        workspace.do(MarkTerm(story, Place(p.id, at), Place(p.id, at + len(name)), name, every=True))
     marks = sum(
         span.object is not None and span.object.kind == "index"
-        for p in desk.job.stories[story].paragraphs
+        for p in workspace.job.stories[story].paragraphs
         for span in p.spans
     )
     for listing in LISTINGS:
-        desk.do(PutListing(listing))
-        now = tuple(one.entry for one in gathered(desk.composition, listing))
-        desk.do(PlaceListing(listing.id, story, Place("^", 0), now))
-    full = keystrokes(desk)
+        workspace.do(PutListing(listing))
+        now = tuple(one.entry for one in gathered(workspace.composition, listing))
+        workspace.do(PlaceListing(listing.id, story, Place("^", 0), now))
+    full = keystrokes(workspace)
     words = "\n".join("\t".join(f"cell {row} {column} of some words" for column in range(8)) for row in range(200))
     start = time.process_time()
-    desk.do(AddTable(story, Place("$", 0), words=words))
+    workspace.do(AddTable(story, Place("$", 0), words=words))
     table = time.process_time() - start
-    key = next(iter(desk.job.tables))
-    by_content = in_cell(desk, key)
-    desk.job.tables[key] = replace(desk.job.tables[key], sizes=(TableColumn("share", 1.0),) * 8)
-    desk = Desk(desk.job)
-    by_shares = in_cell(desk, key)
+    key = next(iter(workspace.job.tables))
+    by_content = in_cell(workspace, key)
+    workspace.job.tables[key] = replace(workspace.job.tables[key], sizes=(TableColumn("share", 1.0),) * 8)
+    workspace = Workspace(workspace.job)
+    by_shares = in_cell(workspace, key)
     return [
-        Row("keystroke, bare, p95", bare, "ms CPU", 20.0), Row("keystroke with contents and index, p95", full, "ms CPU", 20.0, f"{marks:,} marks, 61 chapters"),
+        Row("keystroke, bare, p95", bare, "ms CPU", 20.0),
+        Row("keystroke with contents and index, p95", full, "ms CPU", 20.0, f"{marks:,} marks, 61 chapters"),
         Row("a table of 1,600 cells put in", table, "s CPU", 1.0),
         Row("keystroke in one of its cells", by_shares, "ms CPU", 80.0, "median; columns of shares"),
         Row("the same, columns by content", by_content, "ms CPU", None, "each letter makes all columns others"),
-    ]  # fmt: skip
+    ]
 
 
 if __name__ == "__main__":

@@ -10,10 +10,10 @@ from dataclasses import asdict, dataclass
 from functools import cache
 
 from benchmarks.novel import novel
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Brief, Edges, Job
-from lexigon.core.job.starter import new_book
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.document.model import Brief, Edges, Job
+from lexigon.core.document.starter import new_book
+from lexigon.core.document.story_text import LINE_BREAK
+from lexigon.core.editing.intents import PourText
 from lexigon.core.manuscript.cleaning import Cleaner, typographic
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import Manuscript, read_plain

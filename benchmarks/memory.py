@@ -6,7 +6,7 @@ import gc
 import tracemalloc
 
 from benchmarks.measure import Row, book, report
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.type.fonts import shipped
 
 
@@ -15,11 +15,11 @@ def main() -> list[Row]:
     job = book()
     gc.collect()
     tracemalloc.start()
-    desk = Desk(job)
+    workspace = Workspace(job)
     gc.collect()
     held = tracemalloc.get_traced_memory()[0]
     tracemalloc.stop()
-    assert desk.composition.main
+    assert workspace.composition.main
     return [Row("composed book above its text", held / 1e6, "MB", 40.0, "lines, columns, and every shaped word")]
 
 

@@ -7,10 +7,10 @@ from dataclasses import replace
 
 from benchmarks.listings import keystrokes
 from benchmarks.measure import Row, book, cpu, report
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents.notekinds import note_styles
-from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, Story
-from lexigon.core.job.text import joined, piece
+from lexigon.core.document.model import OBJECT, Anchor, Job, Paragraph, Span, Story
+from lexigon.core.document.story_text import joined, piece
+from lexigon.core.editing.intents.text.note_kinds import note_styles
+from lexigon.core.flow.workspace import Workspace
 
 COUNT = 1000
 WARM = 4
@@ -38,16 +38,16 @@ def noted() -> Job:
 
 def main() -> list[Row]:
     pairs = [(book(), noted()) for _ in range(WARM)]
-    Desk(noted())
+    Workspace(noted())
     gc.collect()
     gc.freeze()
-    took = [(cpu(lambda job=plain: Desk(job)), cpu(lambda job=full: Desk(job))) for plain, full in pairs]
+    took = [(cpu(lambda job=plain: Workspace(job)), cpu(lambda job=full: Workspace(job))) for plain, full in pairs]
     bare, with_notes = min(a for a, _ in took), min(b for _, b in took)
-    desk = Desk(noted())
+    workspace = Workspace(noted())
     return [
         Row("compose with 1,000 notes, warm", with_notes, "s CPU", None, f"{bare:.2f} s without"),
         Row("of what it takes without them", with_notes / bare, "times", 1.6),
-        Row("keystroke among 1,000 notes, p95", keystrokes(desk), "ms CPU", 20.0),
+        Row("keystroke among 1,000 notes, p95", keystrokes(workspace), "ms CPU", 20.0),
     ]
 
 

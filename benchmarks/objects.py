@@ -9,10 +9,10 @@ from typing import Any
 
 from benchmarks.browser import on_the_board
 from benchmarks.measure import Row, percentile, report
+from lexigon.core.document.model import Brief, Edges, Fill, FrameSpec, Job, Object, Outline, Pose, Stroke
+from lexigon.core.document.starter import new_book
+from lexigon.core.editing.intents import AddPages
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPages
-from lexigon.core.job.model import Brief, Edges, Fill, FrameSpec, Job, Object, Outline, Pose, Stroke
-from lexigon.core.job.starter import new_book
 
 MANY, SPREADS, EACH = 500, 200, 12
 WATCH = """() => {
@@ -116,7 +116,8 @@ def taken(page: Any, least: int) -> list[float]:
 
 
 def dragged(page: Any, name: str) -> list[Row]:
-    """Processor time of the window's main thread for each frame of a drag: what the move sets off, and the frame it is painted in."""
+    """Processor time of the window's main thread for each frame of a drag: what the move sets off, and the frame it is
+    painted in."""
     box = page.locator(".content .frame path").nth(200).bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     window = page.context.new_cdp_session(page)

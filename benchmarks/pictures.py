@@ -16,11 +16,11 @@ import numpy
 from PIL import Image
 
 from benchmarks.measure import Row, report
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Brief, Edges, Job
+from lexigon.core.document.starter import new_book
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import Brief, Edges, Job
-from lexigon.core.job.starter import new_book
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.contour import contours_of
 from lexigon.core.picture.conversion import on_screen
@@ -56,15 +56,15 @@ def another(data: bytes, number: int) -> bytes:
 def job_of(folder: Path, data: bytes) -> Job:
     """A page a picture, each printed 8 in wide."""
     job = new_book("Pictures", Brief(9 * 72, 7 * 72, Edges(36, 36, 36, 36), Edges(9, 9, 9, 9), "in", facing=False))
-    desk = Desk(job)
-    desk.do(do.AddPages(1, COUNT - 1))
+    workspace = Workspace(job)
+    workspace.do(do.AddPages(1, COUNT - 1))
     facts = facts_of(data)
     for number in range(COUNT):
         own = another(data, number)
         key = hashlib.sha256(own).hexdigest()
         (folder / key).write_bytes(own)
         file = described(f"i{number}", f"{number}.jpg", key, facts)
-        desk.do(do.PlacePicture(job.pages[number].id, Rect(36, 36, 576, 384), file.id, file))
+        workspace.do(do.PlacePicture(job.pages[number].id, Rect(36, 36, 576, 384), file.id, file))
     return job
 
 
@@ -99,11 +99,13 @@ def main() -> list[Row]:
             Row("24 MP: a palette of 5", took(lambda: palette_of(path, 5)), "s"),
         ]
         job = job_of(folder, data)
-        desk = Desk(job, lambda key: found if (found := folder / key).exists() else None)
+        workspace = Workspace(job, lambda key: found if (found := folder / key).exists() else None)
         target = folder / "all.pdf"
         with target.open("wb") as stream:
             all_ = took(
-                lambda: write_pdf(desk.composition, recipe("print"), stream, datetime(2026, 1, 1, tzinfo=timezone.utc))
+                lambda: write_pdf(
+                    workspace.composition, recipe("print"), stream, datetime(2026, 1, 1, tzinfo=timezone.utc)
+                )
             )
         rows.append(
             Row("100 pictures of 24 MP to PDF/X-4 at 300 ppi", all_, "s", 60.0, f"{target.stat().st_size / 1e6:.0f} MB")

@@ -18,8 +18,8 @@ from itertools import pairwise
 from pathlib import Path
 
 from benchmarks.measure import Row, book, paragraphs, report
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.fonts import shipped
@@ -47,10 +47,22 @@ def document(texts: list[str]) -> str:
 def by_chromium(texts: list[str], folder: Path) -> Path:
     (folder / "book.html").write_text(document(texts), "utf-8")
     subprocess.run(
-        ["chromium", "--headless", "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--no-first-run",
-         f"--user-data-dir={folder}/profile", "--no-pdf-header-footer", f"--print-to-pdf={folder}/chromium.pdf",
-         (folder / "book.html").as_uri()], check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-    )  # fmt: skip
+        [
+            "chromium",
+            "--headless",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-background-networking",
+            "--no-first-run",
+            f"--user-data-dir={folder}/profile",
+            "--no-pdf-header-footer",
+            f"--print-to-pdf={folder}/chromium.pdf",
+            (folder / "book.html").as_uri(),
+        ],
+        check=True,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
     return folder / "chromium.pdf"
 
 
@@ -66,7 +78,7 @@ def ours(texts: list[str], folder: Path, breaking: str) -> Path:
     body = job.paragraph_styles["body"]
     job.paragraph_styles["body"] = replace(body, para=replace(body.para, breaking=breaking, grid=False))  # type: ignore[arg-type]
     target = io.BytesIO()
-    write_pdf(Desk(job).composition, recipe("screen"), target, datetime(2026, 1, 1, tzinfo=timezone.utc))
+    write_pdf(Workspace(job).composition, recipe("screen"), target, datetime(2026, 1, 1, tzinfo=timezone.utc))
     path = folder / f"{breaking}.pdf"
     path.write_bytes(target.getvalue())
     return path
@@ -123,9 +135,11 @@ def main() -> list[Row]:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         made = (
-            ("Lexigon", ours(texts, folder, "optimum")), ("Lexigon, first fit", ours(texts, folder, "first fit")),
-            ("Chromium", by_chromium(texts, folder)), ("WeasyPrint", by_weasyprint(texts, folder)),
-        )  # fmt: skip
+            ("Lexigon", ours(texts, folder, "optimum")),
+            ("Lexigon, first fit", ours(texts, folder, "first fit")),
+            ("Chromium", by_chromium(texts, folder)),
+            ("WeasyPrint", by_weasyprint(texts, folder)),
+        )
         for who, path in made:
             mean, loose, hyphens, lines = quality(path)
             note = f"{loose:.1f} % of lines r > 1, {hyphens:.1f} % hyphens, {lines:,} lines"

@@ -25,7 +25,7 @@ WATCH = """() => {
     for (const at of mine) window.confirmed.push(now - at);
     return answer;
   };
-}"""
+}"""  # noqa: E501
 
 
 def main() -> list[Row]:
@@ -43,11 +43,17 @@ def main() -> list[Row]:
         page.wait_for_timeout(1500)
         told: dict[str, Any] = json.loads(page.evaluate("() => JSON.stringify({told, confirmed})"))
     return [
-        Row("key to paint, p50", percentile(told["told"], 0.5), "ms", 20.0, f"{len(told['told'])} keys, Chromium, book of {count} pages"),
+        Row(
+            "key to paint, p50",
+            percentile(told["told"], 0.5),
+            "ms",
+            20.0,
+            f"{len(told['told'])} keys, Chromium, book of {count} pages",
+        ),
         Row("key to paint, p95", percentile(told["told"], 0.95), "ms"),
         Row("key to confirmation, p50", percentile(told["confirmed"], 0.5), "ms", 80.0),
         Row("key to confirmation, p95", percentile(told["confirmed"], 0.95), "ms"),
-    ]  # fmt: skip
+    ]
 
 
 if __name__ == "__main__":

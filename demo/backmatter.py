@@ -1,5 +1,5 @@
-"""What stands behind the guide's text: its glossary, gathered from notes, the winter's tides as a table over three pages, and the birds by
-their names."""
+"""What stands behind the guide's text: its glossary, gathered from notes, the winter's tides as a table over three
+pages, and the birds by their names."""
 
 from __future__ import annotations
 
@@ -7,9 +7,23 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.job.intents import (
+from lexigon.core.document.model import (
+    OBJECT,
+    Edges,
+    Fill,
+    Job,
+    Listing,
+    ListingSource,
+    NoteKind,
+    Paragraph,
+    ParaSpec,
+    Stroke,
+    TableColumn,
+    TableStyle,
+    TypeSpec,
+)
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.intents import (
     AddNote,
     AddTable,
     ApplyMaster,
@@ -27,35 +41,26 @@ from lexigon.core.job.intents import (
     PutTableStyle,
     PutTerm,
     ReplaceText,
-)  # fmt: skip
-from lexigon.core.job.intents.notekinds import SIDE
-from lexigon.core.job.intents.tables import CellSaid
-from lexigon.core.job.intents.terms import term_named
-from lexigon.core.job.model import (
-    OBJECT,
-    Edges,
-    Fill,
-    Job,
-    Listing,
-    ListingSource,
-    NoteKind,
-    Paragraph,
-    ParaSpec,
-    Stroke,
-    TableColumn,
-    TableStyle,
-    TypeSpec,
 )
-from lexigon.core.job.text import new_id
+from lexigon.core.editing.intents.tables.content import CellSaid
+from lexigon.core.editing.intents.text.index_terms import term_named
+from lexigon.core.editing.intents.text.note_kinds import SIDE
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.workspace import Workspace
 
 MM = 72 / 25.4
 GLOSSARY, TIDES, INDEX = "A short glossary", "The tides of the winter quarter", "The birds by their names"
 TIDES_SAID = (
-    "Clock time and metres above the sill, at the sluice. The table is worked out on the plank, with a pencil, and is right to within "
-    "the width of one. The great springs come in the first days of January and again after the equinox; the neaps lie between them, a week "
-    "from each, when sea and land leave each other in peace.",
-    "Where the tide of the morning has a dash it comes after midday, and that of the evening on the next day. The wind is not in the table: a "
-    "gale from the north-west brings the water half an hour early and half a metre higher. Do not walk by it.",
+    (
+        "Clock time and metres above the sill, at the sluice. The table is worked out on the plank, with a pencil, and "
+        "is right to within the width of one. The great springs come in the first days of January and again after the "
+        "equinox; the neaps lie between them, a week from each, when sea and land leave each other in peace."
+    ),
+    (
+        "Where the tide of the morning has a dash it comes after midday, and that of the evening on the next day. The "
+        "wind is not in the table: a gale from the north-west brings the water half an hour early and half a metre "
+        "higher. Do not walk by it."
+    ),
 )
 ASIDES = (
     ("at the sluice", "Add twelve minutes at Wherry Hole, twenty at the outer bar."),
@@ -112,17 +117,19 @@ SEEN_AS = (("sea-pie", "oystercatcher"), ("peewit", "lapwing"), ("seven whistler
 def paragraphs() -> list[Paragraph]:
     """The chapters behind the text, each with the place where what belongs there is put in."""
     return [
-        Paragraph(new_id("p"), "chapter", TIDES), *(Paragraph(new_id("p"), "body" if at else "first", words) for at, words in enumerate(TIDES_SAID)),
+        Paragraph(new_id("p"), "chapter", TIDES),
+        *(Paragraph(new_id("p"), "body" if at else "first", words) for at, words in enumerate(TIDES_SAID)),
         Paragraph("tides", "body", ""),
-        Paragraph(new_id("p"), "chapter", INDEX), Paragraph("names", "body", ""),
-    ]  # fmt: skip
+        Paragraph(new_id("p"), "chapter", INDEX),
+        Paragraph("names", "body", ""),
+    ]
 
 
-def add_back_matter(desk: Desk) -> None:
+def add_back_matter(workspace: Workspace) -> None:
     """Glossary, tides and index; ``paragraphs`` were poured behind the text."""
-    _glossary(desk)
-    _tides(desk)
-    _index(desk)
+    _glossary(workspace)
+    _tides(workspace)
+    _index(workspace)
 
 
 def _chapter(job: Job, name: str) -> list[Paragraph]:
@@ -133,35 +140,41 @@ def _chapter(job: Job, name: str) -> list[Paragraph]:
     return all_[first:behind]
 
 
-def _placed(desk: Desk, listing: Listing, slot: str) -> None:
-    desk.do(PutListing(listing))
-    found = gathered(desk.composition, desk.job.listings[listing.id])
-    desk.do(PlaceListing(listing.id, "main", Place(slot, 0), tuple(one.entry for one in found)))
+def _placed(workspace: Workspace, listing: Listing, slot: str) -> None:
+    workspace.do(PutListing(listing))
+    found = gathered(workspace.composition, workspace.job.listings[listing.id])
+    workspace.do(PlaceListing(listing.id, "main", Place(slot, 0), tuple(one.entry for one in found)))
 
 
-def _glossary(desk: Desk) -> None:
-    """Each word of the glossary becomes a note without a number, cited where the word first stands; a listing puts them in order."""
-    job = desk.job
-    desk.do(
+def _glossary(workspace: Workspace) -> None:
+    """Each word of the glossary becomes a note without a number, cited where the word first stands; a listing puts them
+    in order."""
+    job = workspace.job
+    workspace.do(
         PutNoteKind(NoteKind("words", "Words of the marsh", "gathered", "none")),
-        PutStyle("paragraph", name="Glossary", based_on="body", para=ParaSpec(indent_first=-12.0, indent_left=12.0, space_before=0.0)),
-    )  # fmt: skip
+        PutStyle(
+            "paragraph",
+            name="Glossary",
+            based_on="body",
+            para=ParaSpec(indent_first=-12.0, indent_left=12.0, space_before=0.0),
+        ),
+    )
     style = next(one.id for one in job.paragraph_styles.values() if one.name == "Glossary")
     meant = [p for p in _chapter(job, GLOSSARY) if p.text and p.spans and p.spans[0].start == 0]
     opening = _chapter(job, GLOSSARY)[0]
     for p in meant:
         word = p.text[: p.spans[0].end].rstrip(".").partition(",")[0]
         place = _first(job, word.casefold(), meant[0].id) or Place(opening.id, len(opening.text))
-        desk.do(AddNote("main", place, place, p.text, "words"))
+        workspace.do(AddNote("main", place, place, p.text, "words"))
         note = [*job.stories.values()][-1]
         head = note.paragraphs[0].id
-        desk.do(FormatText(note.id, Place(head, 0), Place(head, p.spans[0].end), style="emphasis"))
+        workspace.do(FormatText(note.id, Place(head, 0), Place(head, p.spans[0].end), style="emphasis"))
     first, last = meant[0], meant[-1]
-    desk.do(ReplaceText("main", Place(first.id, 0), Place(last.id, len(last.text)), ""))
+    workspace.do(ReplaceText("main", Place(first.id, 0), Place(last.id, len(last.text)), ""))
     listing = Listing(
         "glossary", "Glossary", (ListingSource("words", "notes", entry=style),), separator=" ", order="alphabetical"
     )
-    _placed(desk, listing, first.id)
+    _placed(workspace, listing, first.id)
 
 
 def _first(job: Job, word: str, own: str) -> Place | None:
@@ -177,39 +190,61 @@ def _first(job: Job, word: str, own: str) -> Place | None:
     return None
 
 
-def _tides(desk: Desk) -> None:
+def _tides(workspace: Workspace) -> None:
     """A row for each day, over three pages that have room for notes beside the text."""
-    job = desk.job
-    desk.do(DuplicateMaster("text"))
+    job = workspace.job
+    workspace.do(DuplicateMaster("text"))
     key = [*job.masters][-1]
-    desk.do(ChangeMaster(key, name="Tide tables", margins=Edges(19 * MM, 22 * MM, 16 * MM, 38 * MM)))
-    desk.do(
-        PutStyle("paragraph", name="Tides", based_on="body", type=TypeSpec(size=9.0, figures="tabular lining"), para=ParaSpec(leading=11.0, indent_first=0.0, hyphenate=False, grid=False)),
-        PutStyle("paragraph", name="Tides, heads", based_on="body", type=TypeSpec(size=8.5, caps="small"), para=ParaSpec(leading=11.0, indent_first=0.0, hyphenate=False, grid=False, align="centre")),
-    )  # fmt: skip
+    workspace.do(ChangeMaster(key, name="Tide tables", margins=Edges(19 * MM, 22 * MM, 16 * MM, 38 * MM)))
+    workspace.do(
+        PutStyle(
+            "paragraph",
+            name="Tides",
+            based_on="body",
+            type=TypeSpec(size=9.0, figures="tabular lining"),
+            para=ParaSpec(leading=11.0, indent_first=0.0, hyphenate=False, grid=False),
+        ),
+        PutStyle(
+            "paragraph",
+            name="Tides, heads",
+            based_on="body",
+            type=TypeSpec(size=8.5, caps="small"),
+            para=ParaSpec(leading=11.0, indent_first=0.0, hyphenate=False, grid=False, align="centre"),
+        ),
+    )
     named = {style.name: style.id for style in job.paragraph_styles.values()}
     look = TableStyle(
-        "tides", "Tide table", outer=Stroke(1.0), head=Stroke(0.5), rows=Stroke(0.0), other=Fill("black", 0.08), every=1, beside=3.0, over=1.6,
-        head_style=named["Tides, heads"], body_style=named["Tides"],
-    )  # fmt: skip
-    desk.do(PutTableStyle(look), AddTable("main", Place("tides", 0), 1, 5))
+        "tides",
+        "Tide table",
+        outer=Stroke(1.0),
+        head=Stroke(0.5),
+        rows=Stroke(0.0),
+        other=Fill("black", 0.08),
+        every=1,
+        beside=3.0,
+        over=1.6,
+        head_style=named["Tides, heads"],
+        body_style=named["Tides"],
+    )
+    workspace.do(PutTableStyle(look), AddTable("main", Place("tides", 0), 1, 5))
     table = [*job.tables.values()][-1]
     top = (CellSaid("Day", down=2), CellSaid("Morning", across=2), CellSaid("Evening", across=2))
     under = tuple(CellSaid(words) for words in ("time", "metres") * 2)
     rows = (top, under, *(tuple(CellSaid(words) for words in row) for row in tide_rows()))
     sizes = (TableColumn("share", 1.1), *(TableColumn("share", 1.0, align) for align in ("centre", "decimal") * 2))
-    desk.do(ChangeTable(table.id, rows, 2, style=look.id, sizes=sizes, continued="The tides, continued"))
-    desk.do(ApplyMaster(key, tuple(job.pages[index].id for index in _pages_of(desk, TIDES, INDEX))))
+    workspace.do(ChangeTable(table.id, rows, 2, style=look.id, sizes=sizes, continued="The tides, continued"))
+    workspace.do(ApplyMaster(key, tuple(job.pages[index].id for index in _pages_of(workspace, TIDES, INDEX))))
     for words, aside in ASIDES:
         p = next(p for p in _chapter(job, TIDES) if words in p.text)
         place = Place(p.id, p.text.index(words) + len(words))
-        desk.do(AddNote("main", place, place, aside, SIDE))
+        workspace.do(AddNote("main", place, place, aside, SIDE))
     side = job.note_kinds[SIDE]
-    desk.do(PutNoteKind(replace(side, width=29 * MM, away=4 * MM)))
+    workspace.do(PutNoteKind(replace(side, width=29 * MM, away=4 * MM)))
 
 
 def tide_rows() -> Iterator[tuple[str, str, str, str, str]]:
-    """The high waters of each day: the time moves on with the moon, the height goes between neaps and springs twice a month."""
+    """The high waters of each day: the time moves on with the moon, the height goes between neaps and springs twice a
+    month."""
     at = 5 * 60 + 10.0
     day = 0
     for month, days in MONTHS:
@@ -232,21 +267,21 @@ def _water(found: tuple[float, float] | None) -> tuple[str, str]:
     return f"{minutes // 60:02}.{minutes % 60:02}", f"{found[1]:.1f}"
 
 
-def _pages_of(desk: Desk, name: str, following: str) -> range:
+def _pages_of(workspace: Workspace, name: str, following: str) -> range:
     """The pages of a chapter, up to that on which the next one begins."""
     found = []
     for heading in (name, following):
-        p = next(p for p in desk.job.stories["main"].paragraphs if p.style == "chapter" and p.text == heading)
-        page = desk.composition.page_of("main", p.id, 0)
+        p = next(p for p in workspace.job.stories["main"].paragraphs if p.style == "chapter" and p.text == heading)
+        page = workspace.composition.page_of("main", p.id, 0)
         assert page is not None
         found.append(page)
     return range(*found)
 
 
-def _index(desk: Desk) -> None:
+def _index(workspace: Workspace) -> None:
     """The birds wherever they are named; the pages of their own sections are the main places."""
-    job = desk.job
-    desk.do(MarkTerms(BIRDS))
+    job = workspace.job
+    workspace.do(MarkTerms(BIRDS))
     for p in list(job.stories["main"].paragraphs):
         if p.style != "section":
             continue
@@ -255,14 +290,14 @@ def _index(desk: Desk) -> None:
         name, under = (kind, family) if kind and above and term_named(job, kind, above.id) else (family, "")
         if above is not None and (under or not kind):
             end = Place(p.id, len(p.text))
-            desk.do(MarkTerm("main", end, end, name, under, main=True))
+            workspace.do(MarkTerm("main", end, end, name, under, main=True))
     for words, meant in SEEN_AS:
         term = term_named(job, meant)
         assert term is not None
-        desk.do(PutTerm(words, see=(term.id,)))
+        workspace.do(PutTerm(words, see=(term.id,)))
     sources = (ListingSource("marks", "marks"),)
     _placed(
-        desk,
+        workspace,
         Listing(
             "birds",
             "Index of birds",
@@ -278,4 +313,4 @@ def _index(desk: Desk) -> None:
     two = [name for name in job.paragraph_styles if name.startswith("index")]
     for name in two:
         style = job.paragraph_styles[name]
-        desk.do(PutStyle("paragraph", name, para=replace(style.para, split=2)))
+        workspace.do(PutStyle("paragraph", name, para=replace(style.para, split=2)))

@@ -9,10 +9,26 @@ from typing import Literal
 from demo import backmatter
 from demo.pictures import file_of, heron, morning, redshank
 from lexigon.core.brief.paper import PAPERS
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import (
+from lexigon.core.document.model import (
+    OBJECT,
+    Anchor,
+    Brief,
+    Edges,
+    Job,
+    Listing,
+    ListingSource,
+    ListMark,
+    Paragraph,
+    ParaSpec,
+    PictureFile,
+    Section,
+    Span,
+    TableColumn,
+    TypeSpec,
+)
+from lexigon.core.document.starter import new_book
+from lexigon.core.document.story_text import LINE_BREAK, new_id
+from lexigon.core.editing.intents import (
     AddMaster,
     AddNote,
     AddPages,
@@ -33,27 +49,11 @@ from lexigon.core.job.intents import (
     PutStyle,
     ReplaceText,
     SetParagraphs,
-)  # fmt: skip
-from lexigon.core.job.intents.tables import CellSaid
-from lexigon.core.job.model import (
-    OBJECT,
-    Anchor,
-    Brief,
-    Edges,
-    Job,
-    Listing,
-    ListingSource,
-    ListMark,
-    Paragraph,
-    ParaSpec,
-    PictureFile,
-    Section,
-    Span,
-    TableColumn,
-    TypeSpec,
 )
-from lexigon.core.job.starter import new_book
-from lexigon.core.job.text import LINE_BREAK, new_id
+from lexigon.core.editing.intents.tables.content import CellSaid
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
 
@@ -68,15 +68,22 @@ IMPRINT = (
     "Third edition, with the whole of the second corrected by hand.",
 )
 FOREWORD = (
-    "This is a small book for a large place. It was begun as a sheet of paper pinned up in the sluice hide, on which each "
-    "of the wardens wrote down the question that they were most tired of being asked, and, beneath it, the answer. The sheet "
-    "became two sheets. Somebody drew a curlew in the margin. When the nail would no longer hold it, we copied it out fairly "
-    "and had it printed, and it has now reached its third edition, which is as large as a pocket will take.",
-    "We have tried to be useful in the field and not merely true indoors. The descriptions are of birds as they are commonly "
-    "seen from our bank: far away, in a wind, with one’s eyes watering. Where a fact is our own, from the counts, it is given "
-    "as a figure. Where it is somebody’s opinion, it can generally be recognised by its tone.",
-    "To everyone who has carried a telescope to Wherry Hole in February, and in particular to those who carried it back: "
-    "thank you. The plank is yours.",
+    (
+        "This is a small book for a large place. It was begun as a sheet of paper pinned up in the sluice hide, on "
+        "which each of the wardens wrote down the question that they were most tired of being asked, and, beneath it, "
+        "the answer. The sheet became two sheets. Somebody drew a curlew in the margin. When the nail would no longer "
+        "hold it, we copied it out fairly and had it printed, and it has now reached its third edition, which is as "
+        "large as a pocket will take."
+    ),
+    (
+        "We have tried to be useful in the field and not merely true indoors. The descriptions are of birds as they are"
+        " commonly seen from our bank: far away, in a wind, with one’s eyes watering. Where a fact is our own, from the"
+        " counts, it is given as a figure. Where it is somebody’s opinion, it can generally be recognised by its tone."
+    ),
+    (
+        "To everyone who has carried a telescope to Wherry Hole in February, and in particular to those who carried it "
+        "back: thank you. The plank is yours."
+    ),
 )
 
 
@@ -102,8 +109,9 @@ QUERIES = (
 )
 """What the editor is asked, and behind which words."""
 LEXICON = (
-    "avocet avocets brent chiffchaff curlews dunlin eelgrass fieldfares Garamond glasswort godwit kirrick Lexigon Merrow Merrowick oystercatcher oystercatchers pratincole "
-    "purslane ragworms redshank saltings saltmarsh shelduck tideline twite tyu-hu-hu wheatear wheeoo whimbrel withy"
+    "avocet avocets brent chiffchaff curlews dunlin eelgrass fieldfares Garamond glasswort godwit kirrick Lexigon "
+    "Merrow Merrowick oystercatcher oystercatchers pratincole purslane ragworms redshank saltings saltmarsh shelduck "
+    "tideline twite tyu-hu-hu wheatear wheeoo whimbrel withy"
 )
 """Words of the marsh, which no dictionary has."""
 PLATED = (
@@ -119,8 +127,10 @@ Knot\t5,900\t4,200\t5,100
 Curlew\t1,020\t760\t470
 Brent goose\t1,900\t3,050\t3,000"""
 RULES = (
-    "after Section heading, first 2 words: Small capitals", r'like "\b(?:[Rr]inged plover|[Bb]rent goose|[Ll]ittle (?:egret|tern)|[Mm]arsh harrier|[Rr]eed bunting)\b": Bird', 'from " [†" through "]": Query, hidden',
-)  # fmt: skip
+    "after Section heading, first 2 words: Small capitals",
+    r'like "\b(?:[Rr]inged plover|[Bb]rent goose|[Ll]ittle (?:egret|tern)|[Mm]arsh harrier|[Rr]eed bunting)\b": Bird',
+    'from " [†" through "]": Query, hidden',
+)
 
 
 def _paragraph(style: str, text: str, **more: object) -> Paragraph:
@@ -128,7 +138,8 @@ def _paragraph(style: str, text: str, **more: object) -> Paragraph:
 
 
 def front_matter(publisher: str = "") -> list[Paragraph]:
-    """Half-title, title, imprint, and the head of the contents with the place where they are put in; the publisher's name is standing copy."""
+    """Half-title, title, imprint, and the head of the contents with the place where they are put in; the publisher's
+    name is standing copy."""
     rows = [_paragraph("halftitle", NAME)]
     rows += [
         _paragraph("title", f"Birds of{LINE_BREAK}the Merrow Flats"),
@@ -141,13 +152,13 @@ def front_matter(publisher: str = "") -> list[Paragraph]:
     return [*rows, _paragraph("contentshead", "Contents"), _paragraph("contents", "")]
 
 
-def _contents(desk: Desk) -> None:
+def _contents(workspace: Workspace) -> None:
     """Parts and chapters as a listing, which follows the pages."""
     listing = Listing("contents", "Contents", (ListingSource("part"), ListingSource("chapter", level=2)))
-    desk.do(PutListing(listing))
-    found = gathered(desk.composition, desk.job.listings["contents"])
-    slot = next(p for p in desk.job.stories["main"].paragraphs if p.style == "contents")
-    desk.do(PlaceListing("contents", "main", Place(slot.id, 0), tuple(one.entry for one in found)))
+    workspace.do(PutListing(listing))
+    found = gathered(workspace.composition, workspace.job.listings["contents"])
+    slot = next(p for p in workspace.job.stories["main"].paragraphs if p.style == "contents")
+    workspace.do(PlaceListing("contents", "main", Place(slot.id, 0), tuple(one.entry for one in found)))
 
 
 def _with_initials(text: list[Paragraph]) -> list[Paragraph]:
@@ -167,9 +178,13 @@ def _with_initials(text: list[Paragraph]) -> list[Paragraph]:
 def guide() -> Job:
     """The composed interior."""
     brief = Brief(
-        120 * MM, 190 * MM, Edges(19 * MM, 22 * MM, 18 * MM, 13 * MM), Edges(3 * MM, 3 * MM, 3 * MM, 3 * MM), "mm",
+        120 * MM,
+        190 * MM,
+        Edges(19 * MM, 22 * MM, 18 * MM, 13 * MM),
+        Edges(3 * MM, 3 * MM, 3 * MM, 3 * MM),
+        "mm",
         language="en-GB",
-    )  # fmt: skip
+    )
     brief = replace(brief, binding="perfect", paper="cream")
     job = new_book(NAME, brief, family="EB Garamond", size=10.5, leading=14.0)
     job.papers = dict(PAPERS)
@@ -191,60 +206,61 @@ def guide() -> Job:
         *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD)),
     ]
     text = [*_with_initials([*foreword, *read.paragraphs]), *backmatter.paragraphs()]
-    desk = Desk(job)
-    desk.do(PourText("main", (*front_matter(), *text)))
-    desk.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
+    workspace = Workspace(job)
+    workspace.do(PourText("main", (*front_matter(), *text)))
+    workspace.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
     (publisher,) = job.copies.values()
-    desk.do(PourText("main", (*front_matter(publisher.id), *text)))
-    _table(desk)
-    _contents(desk)
-    _sections(desk)
+    workspace.do(PourText("main", (*front_matter(publisher.id), *text)))
+    _table(workspace)
+    _contents(workspace)
+    _sections(workspace)
     for words, note in NOTES:
         p = next(p for p in job.stories["main"].paragraphs if words in p.text)
         place = Place(p.id, p.text.index(words) + len(words))
-        desk.do(AddNote("main", place, place, note))
-    _rules(desk)
-    backmatter.add_back_matter(desk)
+        workspace.do(AddNote("main", place, place, note))
+    _rules(workspace)
+    backmatter.add_back_matter(workspace)
     job.masters["text"] = replace(job.masters["text"], name="Text pages")
-    desk.do(AddMaster("Plates", "text", main=False))
-    _plates(desk)
+    workspace.do(AddMaster("Plates", "text", main=False))
+    _plates(workspace)
     return job
 
 
-def _table(desk: Desk) -> None:
+def _table(workspace: Workspace) -> None:
     """The four rows that the text speaks of, as a table behind it."""
-    p = next(p for p in desk.job.stories["main"].paragraphs if FIGURES in p.text)
+    p = next(p for p in workspace.job.stories["main"].paragraphs if FIGURES in p.text)
     begin = p.text.index(FIGURES)
-    desk.do(ReplaceText("main", Place(p.id, begin), Place(p.id, len(p.text)), ""))
-    desk.do(AddTable("main", Place(p.id, 0), words=COUNTS))
-    (table,) = desk.job.tables.values()
+    workspace.do(ReplaceText("main", Place(p.id, begin), Place(p.id, len(p.text)), ""))
+    workspace.do(AddTable("main", Place(p.id, 0), words=COUNTS))
+    (table,) = workspace.job.tables.values()
     cells = [CellSaid(cell.paragraphs[0].text, was=at) for at, cell in enumerate(c for row in table.rows for c in row)]
     rows = tuple(tuple(cells[at : at + table.columns]) for at in range(0, len(cells), table.columns))
     numbers = (TableColumn(), *[TableColumn("share", 1.0, "decimal")] * (table.columns - 1))
-    desk.do(ChangeTable(table.id, rows, 1, sizes=numbers))
+    workspace.do(ChangeTable(table.id, rows, 1, sizes=numbers))
 
 
-def _rules(desk: Desk) -> None:
-    """What is marked by rules: how an entry begins, the names of birds, and queries to the editor, which do not print."""
+def _rules(workspace: Workspace) -> None:
+    """What is marked by rules: how an entry begins, the names of birds, and queries to the editor, which do not
+    print."""
     for words, query in QUERIES:
-        p = next(p for p in desk.job.stories["main"].paragraphs if words in p.text)
+        p = next(p for p in workspace.job.stories["main"].paragraphs if words in p.text)
         place = Place(p.id, p.text.index(words) + len(words))
-        desk.do(ReplaceText("main", place, place, f" [† {query}]"))
-    desk.do(
+        workspace.do(ReplaceText("main", place, place, f" [† {query}]"))
+    workspace.do(
         PutStyle("character", name="Bird", type=TypeSpec(no_break=True)),
         PutStyle("character", name="Query", type=TypeSpec(italic=True)),
     )
-    desk.do(*(PutMarking(line) for line in RULES))
-    desk.do(*(LearnWord(word) for word in LEXICON.split()))
+    workspace.do(*(PutMarking(line) for line in RULES))
+    workspace.do(*(LearnWord(word) for word in LEXICON.split()))
 
 
-def _plates(desk: Desk) -> None:
+def _plates(workspace: Workspace) -> None:
     """A leaf of plates behind the text, each with its caption."""
-    job = desk.job
+    job = workspace.job
     first = len(job.pages)
     plates = next(key for key, master in job.masters.items() if master.name == "Plates")
-    desk.do(AddPages(first, 2, plates))
-    desk.do(PutSection(job.pages[first].id, Section("Plates")))
+    workspace.do(AddPages(first, 2, plates))
+    workspace.do(PutSection(job.pages[first].id, Section("Plates")))
     wader, upright, light = (
         file_of(redshank(), "Redshank", "A redshank stands on wet mud and looks to the left"),
         file_of(heron(), "Heron", "A heron, standing"),
@@ -253,17 +269,17 @@ def _plates(desk: Desk) -> None:
     area = job.text_area(first)
     wide = area.width * 1540 / 2100
     _plate(
-        desk,
+        workspace,
         first,
         Rect(area.x, area.y, area.width, wide),
         wader,
         "The redshank. It has seen you, and is about to say so.",
     )
     low = Rect(area.x, area.y + wide + 34, area.width, area.height - wide - 34 - 20)
-    _plate(desk, first, low, upright, "The heron at the Comb, which is not waiting for you.", "fit")
+    _plate(workspace, first, low, upright, "The heron at the Comb, which is not waiting for you.", "fit")
     area = job.text_area(first + 1)
     _plate(
-        desk,
+        workspace,
         first + 1,
         Rect(area.x, area.y, area.width, area.height - 20),
         light,
@@ -278,31 +294,31 @@ def _plates(desk: Desk) -> None:
     for words, caption in zip(PLATED, captions, strict=True):
         p = next(p for p in job.stories["main"].paragraphs if words in p.text)
         at = p.text.index(words) + len(words)
-        desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), " ()"))
+        workspace.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), " ()"))
         field = Anchor("reference", caption.id, "number")
-        desk.do(InsertField("main", Place(p.id, at + 2), Place(p.id, at + 2), field))
+        workspace.do(InsertField("main", Place(p.id, at + 2), Place(p.id, at + 2), field))
 
 
 def _plate(
-    desk: Desk, page: int, rect: Rect, file: PictureFile, words: str, fit: Literal["fill", "fit"] = "fill"
+    workspace: Workspace, page: int, rect: Rect, file: PictureFile, words: str, fit: Literal["fill", "fit"] = "fill"
 ) -> None:
     """A picture, and what it shows in italics below it."""
-    key = desk.job.pages[page].id
-    desk.do(PlacePicture(key, rect, file.id, file))
-    desk.do(FramePicture(key, desk.job.pages[page].objects[-1].id, fit=fit))
-    desk.do(AddTextFrame(key, Rect(rect.x, rect.foot + 5, rect.width, 15), name="Caption", text=words))
-    story = desk.job.pages[page].frames[-1].story or ""
-    (line,) = desk.job.stories[story].paragraphs
+    key = workspace.job.pages[page].id
+    workspace.do(PlacePicture(key, rect, file.id, file))
+    workspace.do(FramePicture(key, workspace.job.pages[page].objects[-1].id, fit=fit))
+    workspace.do(AddTextFrame(key, Rect(rect.x, rect.foot + 5, rect.width, 15), name="Caption", text=words))
+    story = workspace.job.pages[page].frames[-1].story or ""
+    (line,) = workspace.job.stories[story].paragraphs
     numbers = ListMark("number", "Plate #.", style="", series="Plates", gap="space")
     plain = ParaSpec(align="left", indent_first=0.0, leading=12.0, hyphenate=False, grid=False, list=numbers)
-    desk.do(SetParagraphs(story, line.id, line.id, para=plain, type=TypeSpec(italic=True, size=9.5)))
+    workspace.do(SetParagraphs(story, line.id, line.id, para=plain, type=TypeSpec(italic=True, size=9.5)))
 
 
-def _sections(desk: Desk) -> None:
+def _sections(workspace: Workspace) -> None:
     """Front matter in roman numerals; the first part begins on page 1."""
-    pages = desk.job.pages
-    desk.do(PutSection(pages[0].id, Section("Front matter", 1, "i")))
-    parts = [h for h in desk.composition.running.all if h.style == "part"]
+    pages = workspace.job.pages
+    workspace.do(PutSection(pages[0].id, Section("Front matter", 1, "i")))
+    parts = [h for h in workspace.composition.running.all if h.style == "part"]
     for number, part in enumerate(parts):
         name = part.text.partition(": ")[2] or part.text
-        desk.do(PutSection(pages[part.page].id, Section(name, 1 if number == 0 else None)))
+        workspace.do(PutSection(pages[part.page].id, Section(name, 1 if number == 0 else None)))

@@ -1,5 +1,6 @@
-"""The field guide as its author sent it in: the same words with three kinds of heading, straight quotation marks, indents made of tabs, notes,
-corrections that are tracked, an editor's comment, a table. As an office document (ISO/IEC 29500, WordprocessingML) and as RTF.
+"""The field guide as its author sent it in: the same words with three kinds of heading, straight quotation marks,
+indents made of tabs, notes, corrections that are tracked, an editor's comment, a table. As an office document (ISO/IEC
+29500, WordprocessingML) and as RTF.
 
 Made anew the same each time, from the guide's own text.
 """
@@ -20,7 +21,9 @@ from demo.guide import SOURCE
 Kind = Literal["part", "chapter", "bold", "capitals", "section", "odd", "text", "empty", "query", "table"]
 STRAIGHT = str.maketrans({"’": "'", "‘": "'", "“": '"', "”": '"', "–": "-"})
 NOTES = {
-    "It lies across two oil drums": "The third plank, of larch. The second was borrowed by the sea in the winter gales.",
+    "It lies across two oil drums": (
+        "The third plank, of larch. The second was borrowed by the sea in the winter gales."
+    ),
     "The old pilots called it": "In the harbour books it is spelled 'slackwater', and once 'slack-watter'.",
     "From the west they are": 'The wardens say "the Gut" and mean the older one, whichever that is.',
     "Wardens talk about the weather": "See the log-book in the sluice hide, pp. 12-48.",
@@ -128,7 +131,10 @@ def docx() -> bytes:
             inner = _runs(words)
             if number % 11 == 5:  # a word taken out and another put in, both tracked
                 first, rest_ = words.split(" ", 1)
-                inner = f'<w:del w:id="{number}" {BY}>{_run("Now ", tag="delText")}</w:del><w:ins w:id="{900 + number}" {BY}>{_run(f"{first} ")}</w:ins>{_runs(rest_)}'
+                inner = (
+                    f'<w:del w:id="{number}" {BY}>{_run("Now ", tag="delText")}</w:del><w:ins w:id="{900 + number}" '
+                    f"{BY}>{_run(f'{first} ')}</w:ins>{_runs(rest_)}"
+                )
             if row.note:
                 notes.append(f'<w:footnote w:id="{len(notes) + 2}">{_p(_runs(row.note), "FootnoteText")}</w:footnote>')
                 inner += f'<w:r><w:footnoteReference w:id="{len(notes) + 1}"/></w:r>'
@@ -152,17 +158,27 @@ def docx() -> bytes:
         for key, (name, level) in names.items()
     )
     files = {
-        "[Content_Types].xml": '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>'
-        '<Default Extension="xml" ContentType="application/xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/>'
-        + "".join(f'<Override PartName="/word/{name}.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.{name}+xml"/>' for name in ("styles", "footnotes", "comments"))
-        + "</Types>",
+        "[Content_Types].xml": (
+            '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" '
+            'ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" '
+            'ContentType="application/xml"/><Override PartName="/word/document.xml" '
+            'ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/>'
+            + "".join(
+                f'<Override PartName="/word/{name}.xml" '
+                f'ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.{name}+xml"/>'
+                for name in ("styles", "footnotes", "comments")
+            )
+            + "</Types>"
+        ),
         "_rels/.rels": _relations(("officeDocument", "word/document.xml")),
-        "word/_rels/document.xml.rels": _relations(("styles", "styles.xml"), ("footnotes", "footnotes.xml"), ("comments", "comments.xml")),
+        "word/_rels/document.xml.rels": _relations(
+            ("styles", "styles.xml"), ("footnotes", "footnotes.xml"), ("comments", "comments.xml")
+        ),
         "word/document.xml": f'<w:document xmlns:w="{W}"><w:body>{"".join(body)}</w:body></w:document>',
         "word/styles.xml": f'<w:styles xmlns:w="{W}">{styles}</w:styles>',
         "word/footnotes.xml": f'<w:footnotes xmlns:w="{W}">{"".join(notes)}</w:footnotes>',
         "word/comments.xml": f'<w:comments xmlns:w="{W}">{"".join(comments)}</w:comments>',
-    }  # fmt: skip
+    }
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, text in files.items():
@@ -177,7 +193,10 @@ def _relations(*targets: tuple[str, str]) -> str:
     rows_ = (
         f'<Relationship Id="r{n}" Type="{kind}/{name}" Target="{target}"/>' for n, (name, target) in enumerate(targets)
     )
-    return f'<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">{"".join(rows_)}</Relationships>'
+    return (
+        "<Relationships "
+        f'xmlns="http://schemas.openxmlformats.org/package/2006/relationships">{"".join(rows_)}</Relationships>'
+    )
 
 
 def _coded(text: str) -> str:
@@ -189,7 +208,10 @@ def _coded(text: str) -> str:
 
 def rtf() -> bytes:
     """The manuscript as RTF, with the styles' names in its style sheet."""
-    sheet = r"{\stylesheet{\s0 Normal;}{\s1\outlinelevel0 heading 1;}{\s2\outlinelevel1 heading 2;}{\s3\outlinelevel2 heading 3;}{\s4 Title;}{\s5 Byline;}{\s6 Query to editor;}}"
+    sheet = (
+        r"{\stylesheet{\s0 Normal;}{\s1\outlinelevel0 heading 1;}{\s2\outlinelevel1 heading 2;}{\s3\outlinelevel2 "
+        r"heading 3;}{\s4 Title;}{\s5 Byline;}{\s6 Query to editor;}}"
+    )
     styles = {
         "part": r"\s1\outlinelevel0",
         "chapter": r"\s2\outlinelevel1",

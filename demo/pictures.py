@@ -11,7 +11,7 @@ from math import sin
 import numpy
 from PIL import Image, ImageDraw, ImageFilter
 
-from lexigon.core.job.model import PictureFile
+from lexigon.core.document.model import PictureFile
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 
@@ -219,10 +219,13 @@ def grain(width: int = 1200, height: int = 2300) -> bytes:
 
 
 WARDENS = (
-    ("Merrow Finch", "#c98f66", "#3a2a22", "#1e5b4f", "#d8c9a4"), ("Ansa Tolley", "#8a5a3c", "#191919", "#7a3b2e", "#cfd8d6"),
-    ("Pim Garrow", "#e2b692", "#b5542b", "#27414f", "#e3d3b0"), ("Odile Marsh", "#b77a52", "#5b5b5b", "#5d6a3a", "#d6dfe2"),
-    ("Hob Wherry", "#dca887", "#d9d4c7", "#40352f", "#c7d3c2"), ("Sanna Quill", "#6f4630", "#2a1a12", "#c28a2e", "#dfe4dc"),
-)  # fmt: skip
+    ("Merrow Finch", "#c98f66", "#3a2a22", "#1e5b4f", "#d8c9a4"),
+    ("Ansa Tolley", "#8a5a3c", "#191919", "#7a3b2e", "#cfd8d6"),
+    ("Pim Garrow", "#e2b692", "#b5542b", "#27414f", "#e3d3b0"),
+    ("Odile Marsh", "#b77a52", "#5b5b5b", "#5d6a3a", "#d6dfe2"),
+    ("Hob Wherry", "#dca887", "#d9d4c7", "#40352f", "#c7d3c2"),
+    ("Sanna Quill", "#6f4630", "#2a1a12", "#c28a2e", "#dfe4dc"),
+)
 """Six wardens, with the colours of skin, hair, coat and ground."""
 
 

@@ -1,8 +1,8 @@
-"""Hostile input, made anew each time from seeds: job files, fonts, manuscripts, templates and requests, changed at random.
+"""Hostile input, made anew each time from seeds: job files, fonts, manuscripts, templates and requests, changed at
+random.
 
-No variant is kept as a file: the generators are the corpus. ``LEXIGON_FUZZ=10`` in the environment asks for ten times as
-many of each as the suite runs.
-"""
+No variant is kept as a file: the generators are the corpus. ``LEXIGON_FUZZ=10`` in the environment asks for ten times
+as many of each as the suite runs."""
 
 from __future__ import annotations
 
@@ -20,10 +20,55 @@ from lxml import etree
 TIMES = int(os.environ.get("LEXIGON_FUZZ", "1"))
 
 ODD: list[Any] = [
-    None, True, False, 0, -1, 1, 2, 3.5, -0.0, 1e-9, 1e9, -1e9, 1e308, 10**30, 2**63, "", " ", "x", "\0", "a\0b", "\ud800", "x" * 5000,
-    "../../etc/passwd", "/etc/passwd", "body", "main", "\u2028", "\ufffc", "é", "<script>", "#000", "0" * 64, [], {}, [[]], [{}], {"id": "x"},
-    [0, 0, 0, 0], [1e308] * 4, ["a"], float("inf"), float("-inf"), float("nan"), 12, 99, 400, 100_000, -500,
-]  # fmt: skip
+    None,
+    True,
+    False,
+    0,
+    -1,
+    1,
+    2,
+    3.5,
+    -0.0,
+    1e-9,
+    1e9,
+    -1e9,
+    1e308,
+    10**30,
+    2**63,
+    "",
+    " ",
+    "x",
+    "\0",
+    "a\0b",
+    "\ud800",
+    "x" * 5000,
+    "../../etc/passwd",
+    "/etc/passwd",
+    "body",
+    "main",
+    "\u2028",
+    "\ufffc",
+    "é",
+    "<script>",
+    "#000",
+    "0" * 64,
+    [],
+    {},
+    [[]],
+    [{}],
+    {"id": "x"},
+    [0, 0, 0, 0],
+    [1e308] * 4,
+    ["a"],
+    float("inf"),
+    float("-inf"),
+    float("nan"),
+    12,
+    99,
+    400,
+    100_000,
+    -500,
+]
 """Values that stand where others belong."""
 WRONG_NAMES = ["colums", "__class__", "op", "do", "id", "", "kind", "x" * 300, "\0"]
 

@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from lexigon.core.job.serial import schema
+from lexigon.core.fileformat.jobs import schema
 
 if __name__ == "__main__":
     Path("docs/job.schema.json").write_text(json.dumps(schema(), indent=1) + "\n")

@@ -1,15 +1,17 @@
-"""Every string that a person can see, with its place, and how often the habits of speech that are to go occur in them.
+"""Every string that a person can see and every docstring, with its place, and how often they contain habits of speech.
 
-``python -m tools.wording`` lists the strings (place, kind, words; tab separated), ``--only scripts`` those of one area, ``--habits`` those with a
-habit alone. ``--record`` writes the counts to ``tests/wording.json``, against which a test holds the sources: a count may fall and never rise.
-"""
+``python -m tools.wording`` lists the strings (place, kind, words; tab separated), ``--only scripts`` those of one area,
+``--habits`` those with a habit alone. ``--record`` writes the counts to ``tests/wording.json``, against which a test
+holds the sources: a count may fall and never rise."""
 
 from __future__ import annotations
 
 import argparse
 import ast
+import io
 import json
 import re
+import tokenize
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -41,15 +43,18 @@ HABITS: dict[str, str] = {
     "sign": r"\b[Ss]igns?\b(?! (?:in|up|out)\b)",
     "look": r"\b(?:a|the|its|their|this|these|local|other) looks?\b|\blooks of\b",
     "in their order": r"\bin their order\b",
-    "a text": r"\b(?:[Aa]|[Aa]nother|[Ee]ach|[Ee]very|[Oo]ne) text\b(?! (?:frame|tool|file|area|editor|document|format|box)\b)|\b[Tt]exts\b",
+    "a text": (
+        r"\b(?:[Aa]|[Aa]nother|[Ee]ach|[Ee]very|[Oo]ne) text\b(?! "
+        r"(?:frame|tool|file|area|editor|document|format|box)\b)|\b[Tt]exts\b"
+    ),
 }
 """What is to be said in other words (WORDS: tics to remove), as regular expressions."""
 COMPILED = {name: re.compile(pattern) for name, pattern in HABITS.items()}
-AREAS = ("templates", "scripts", "messages", "docs")
+AREAS = ("templates", "scripts", "messages", "docs", "docstrings")
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class SourceString:
     """A string with its place: the file within the project, and the line."""
 
     area: str
@@ -58,7 +63,7 @@ class Said:
     words: str
 
 
-def inventory() -> Iterator[Said]:
+def inventory() -> Iterator[SourceString]:
     """All strings that a person can see, area by area, in the order of the files."""
     for path in sorted((BENCH / "templates").rglob("*.html")):
         yield from _of_template(path)
@@ -67,17 +72,18 @@ def inventory() -> Iterator[Said]:
     for path in sorted((ROOT / "src/lexigon").rglob("*.py")):
         if "migrations" not in path.parts:
             yield from _of_module(path)
+            yield from _of_documentation(path)
     for path in [ROOT / "README.md", *sorted((ROOT / "docs").rglob("*.md"))]:
         yield from _of_page(path)
 
 
 def counts() -> dict[str, dict[str, int]]:
     """How often each habit occurs, by area."""
-    found: dict[str, Counter[str]] = {area: Counter() for area in AREAS}
+    totals: dict[str, Counter[str]] = {area: Counter() for area in AREAS}
     for one in inventory():
         for name, pattern in COMPILED.items():
-            found[one.area][name] += len(pattern.findall(one.words))
-    return {area: {name: counted[name] for name in HABITS} for area, counted in found.items()}
+            totals[one.area][name] += len(pattern.findall(one.words))
+    return {area: {name: counted[name] for name in HABITS} for area, counted in totals.items()}
 
 
 VERBS = frozenset(
@@ -185,25 +191,26 @@ VERBS = frozenset(
 NAVIGATION = frozenset({"Next spread", "Previous spread"})
 """Commands that have the name of what they lead to."""
 COMMAND = re.compile(
-    r'\bword: (?:"([^"]+)"|`([^`]+)`)[^\n]*?\bkeys: |\bregister\(\{ word: (?:"([^"]+)"|`([^`]+)`)|\bcommand: "([^"]+)"'
+    r'\bword:\s*(?:"([^"]+)"|`([^`]+)`)(?:(?!\bword:)[^}])*?\bkeys: '
+    r'|\bregister\(\{\s*word:\s*(?:"([^"]+)"|`([^`]+)`)|\bcommand:\s*"([^"]+)"'
 )
 
 
 def commands() -> list[tuple[str, str]]:
     """The commands of the command finder, each with its file; holes of templates as in the inventory."""
-    found = []
+    labels = []
     for path in sorted((BENCH / "static/bench/js").rglob("*.js")):
         for match in COMMAND.finditer(path.read_text()):
             if "command:" in match[0] and "word:" in match[0]:
                 continue  # a switch at the foot of the board, with another label in the finder
             word = next(group for group in match.groups() if group)
-            found.append((path.name, HOLE.sub("…", word)))
-    return found
+            labels.append((path.name, HOLE.sub("…", word)))
+    return labels
 
 
 def history_labels() -> list[str]:
     """The lines that intents write into the history."""
-    found = []
+    labels = []
     for path in sorted((ROOT / "src/lexigon/core").rglob("*.py")):
         tree = ast.parse(path.read_text())
         for node in ast.walk(tree):
@@ -211,16 +218,16 @@ def history_labels() -> list[str]:
                 isinstance(to, ast.Name) and to.id == "label" for to in node.targets
             ):
                 if isinstance(node.value, ast.Constant) and isinstance(node.value.value, str):
-                    found.append(node.value.value)
+                    labels.append(node.value.value)
             elif isinstance(node, ast.FunctionDef) and node.name == "label" and "intents" in path.parts:
-                found += [
+                labels += [
                     one.value
                     for part in node.body
                     if not isinstance(part, ast.Expr)
                     for one in ast.walk(part)
                     if isinstance(one, ast.Constant) and isinstance(one.value, str) and one.value[:1].isupper()
                 ]
-    return found
+    return labels
 
 
 def without_verb(labels: Iterable[str]) -> list[str]:
@@ -251,7 +258,7 @@ class _Words(HTMLParser):
 
     def __init__(self, path: Path) -> None:
         super().__init__()
-        self.path, self.found = path, list[Said]()
+        self.path, self.strings = path, list[SourceString]()
         self._silent = 0
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
@@ -268,28 +275,31 @@ class _Words(HTMLParser):
             self._add("text", data)
 
     def _add(self, kind: str, words: str) -> None:
-        self.found.append(Said("templates", _place(self.path, self.getpos()[0]), kind, " ".join(words.split())))
+        self.strings.append(
+            SourceString("templates", _place(self.path, self.getpos()[0]), kind, " ".join(words.split()))
+        )
 
 
-def _of_template(path: Path) -> list[Said]:
+def _of_template(path: Path) -> list[SourceString]:
     parser = _Words(path)
     source = TAG.sub(lambda match: re.sub(r"[^\n]", " ", match[0]), path.read_text())
     parser.feed(VARIABLE.sub("…", source))
     parser.close()
-    return parser.found
+    return parser.strings
 
 
 STRING = re.compile(r'"((?:[^"\\\n]|\\.)*)"|`((?:[^`\\]|\\.)*)`')
 COMMENT = re.compile(r"^\s*(?://|\*|/\*\*).*$|(?<=[;,{}()\s])//\s.*$", re.MULTILINE)
 NOT_SHOWN = re.compile(
-    r"(?:\bclass(?:Name|List\.\w+)?:?\s*\(?|querySelector(?:All)?\(|closest\(|matches\(|\bfrom |\bd: |addEventListener\(|"
+    r"(?:\bclass(?:Name|List\.\w+)?:?\s*\(?|querySelector(?:All)?\(|closest\(|matches\(|\bfrom |\bd: "
+    r"|addEventListener\(|"
     r"getElementById\(|setAttribute\([^,]*,\s*|import\(|\bid: |\btype: |\bone\(|\ball\()\s*$"
 )
 CODE = re.compile(r"^[\w\-./:#\[\]=*>()@$,{}&?|+^~'!%]*$|^[a-z0-9\- :\[\]/.]+$|^\$\{[^}]*\}$|^\s*$|^<")
 HOLE = re.compile(r"\$\{(?:[^{}]|\{[^{}]*\})*\}")
 
 
-def _of_script(path: Path) -> Iterator[Said]:
+def _of_script(path: Path) -> Iterator[SourceString]:
     """Strings with words in them: a heuristic, which leaves out selectors, classes and addresses."""
     source = COMMENT.sub(lambda match: " " * len(match[0]), path.read_text())
     for match in STRING.finditer(source):
@@ -304,10 +314,10 @@ def _of_script(path: Path) -> Iterator[Said]:
         ):
             continue
         line = source.count("\n", 0, match.start()) + 1
-        yield Said("scripts", _place(path, line), "string", " ".join(words.split()))
+        yield SourceString("scripts", _place(path, line), "string", " ".join(words.split()))
 
 
-def _of_module(path: Path) -> Iterator[Said]:
+def _of_module(path: Path) -> Iterator[SourceString]:
     """Strings of a module that are sentences or labels; documentation is none."""
     tree = ast.parse(path.read_text())
     silent = {
@@ -326,43 +336,55 @@ def _of_module(path: Path) -> Iterator[Said]:
             yield from _message(path, node.lineno, node.value)
 
 
+def _of_documentation(path: Path) -> Iterator[SourceString]:
+    """Docstrings and comments of a module."""
+    source = path.read_text()
+    for node in ast.walk(ast.parse(source)):
+        if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant) and isinstance(node.value.value, str):
+            words = re.sub(r"``[^`]+``", "…", " ".join(node.value.value.split()))
+            yield SourceString("docstrings", _place(path, node.lineno), "docstring", words)
+    for token in tokenize.generate_tokens(io.StringIO(source).readline):
+        if token.type == tokenize.COMMENT:
+            yield SourceString("docstrings", _place(path, token.start[0]), "comment", token.string.lstrip("# "))
+
+
 SENTENCE = re.compile(r"^[A-Z“…].*[a-z].* .*|.* .*[.!?…”]$", re.DOTALL)
 
 
-def _message(path: Path, line: int, words: str) -> Iterator[Said]:
+def _message(path: Path, line: int, words: str) -> Iterator[SourceString]:
     words = " ".join(words.split())
     plain = LETTERS.search(words) and not re.search(r"[\\<>=]{2}|\(\?|\^|^/|[a-z]\.[a-z]+$", words)
     if plain and " " in words and (SENTENCE.match(words) or re.fullmatch(r"[a-z][a-z ,’“”…-]+", words)):
-        yield Said("messages", _place(path, line), "string", words)
+        yield SourceString("messages", _place(path, line), "string", words)
 
 
-def _of_page(path: Path) -> Iterator[Said]:
+def _of_page(path: Path) -> Iterator[SourceString]:
     fenced = False
     for number, line in enumerate(path.read_text().splitlines(), 1):
         fenced ^= line.lstrip().startswith("```")
         words = re.sub(r"`[^`]*`", "…", line).strip()
         if not fenced and LETTERS.search(words):
-            yield Said("docs", _place(path, number), "line", words)
+            yield SourceString("docs", _place(path, number), "line", words)
 
 
 def main() -> None:
-    options = argparse.ArgumentParser(description=__doc__)
-    options.add_argument("--only", choices=AREAS, help="one area")
-    options.add_argument("--habits", action="store_true", help="only strings with a habit, which is named")
-    options.add_argument("--counts", action="store_true", help="the counts")
-    options.add_argument("--record", action="store_true", help="write the counts down")
-    asked = options.parse_args()
-    if asked.counts or asked.record:
-        found = counts()
-        if asked.record:
-            STORED.write_text(json.dumps(found, indent=1) + "\n")
-        for area, by_name in found.items():
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--only", choices=AREAS, help="one area")
+    parser.add_argument("--habits", action="store_true", help="only strings with a habit, which is named")
+    parser.add_argument("--counts", action="store_true", help="the counts")
+    parser.add_argument("--record", action="store_true", help="write the counts down")
+    options = parser.parse_args()
+    if options.counts or options.record:
+        totals = counts()
+        if options.record:
+            STORED.write_text(json.dumps(totals, indent=1) + "\n")
+        for area, by_name in totals.items():
             print(f"{area}: {sum(by_name.values())}", {name: n for name, n in by_name.items() if n})
         return
     for one in inventory():
         habits = [name for name, pattern in COMPILED.items() if pattern.search(one.words)]
-        if asked.only in (None, one.area) and (habits or not asked.habits):
-            print(one.place, ", ".join(habits) if asked.habits else one.kind, one.words, sep="\t")
+        if options.only in (None, one.area) and (habits or not options.habits):
+            print(one.place, ", ".join(habits) if options.habits else one.kind, one.words, sep="\t")
 
 
 if __name__ == "__main__":

@@ -1,10 +1,9 @@
-"""``python -m lexigon``; see lexigon/cli.py."""
+"""``python -m lexigon``; see lexigon/cli/main.py."""
 
 import gc
 
-from lexigon.cli import main
+from lexigon.cli.main import main
 
-gc.set_threshold(
-    50_000, 20, 100
-)  # what a command makes it keeps until it is done: looking it through takes time and finds nothing
+# What a command creates stays in use until it is done: examining it for garbage takes time and finds nothing.
+gc.set_threshold(50_000, 20, 100)
 raise SystemExit(main())

@@ -19,8 +19,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from lexigon.core.job import package
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
+from lexigon.core.fileformat import package
 
 ROOT = Path(__file__).parents[2]
 DATABASE = "lexigon.sqlite3"
@@ -124,9 +124,9 @@ CLICKS = """(() => {
   addEventListener("keydown", mark, true);
   addEventListener("focusin", ({ target }) => { if (target.matches("input, select") && performance.now() - last > 150) add(); }, true);
   addEventListener("change", ({ target }) => { if (target.matches("select")) add(); }, true);
-})()"""
-"""Counts the clicks of a window: presses of the pointer, fields that are gone into other than by a key or a click (a test fills them
-without), and choices of a list. What puts the focus into a field by itself counts as well."""
+})()"""  # noqa: E501
+"""Counts the clicks of a window: presses of the pointer, fields that are gone into other than by a key or a click (a
+test fills them without), and choices of a list. What puts the focus into a field by itself counts as well."""
 
 
 def ready(window: Page, go: Callable[..., Any]) -> Callable[..., Any]:
@@ -209,15 +209,15 @@ def settled(page: Page, timeout: float = 15_000) -> None:
           const saved = !busy && !document.documentElement.dataset.resting && document.getElementById('saved').textContent.startsWith('saved');
           window.quietFrames = saved ? window.quietFrames + 1 : 0;
           return window.quietFrames > 8;
-        }""",
+        }""",  # noqa: E501
         timeout=timeout,
     )
 
 
 def still(page: Page) -> None:
-    """Wait until the window stands still: fonts are there, and nothing has been asked for or changed for some frames."""
-    page.evaluate(
-        """() => new Promise((resolve) => {
+    """Wait until the window stands still: fonts are there, and nothing has been asked for or changed for some
+    frames."""
+    page.evaluate("""() => new Promise((resolve) => {
           let frames = 0;
           const begin = () => { frames = 0; };
           const asked = new PerformanceObserver(begin);
@@ -229,8 +229,7 @@ def still(page: Page) -> None:
             if (frames > 12) { asked.disconnect(); changed.disconnect(); resolve(); } else requestAnimationFrame(frame);
           };
           document.fonts.ready.then(() => requestAnimationFrame(frame));
-        })"""
-    )
+        })""")
 
 
 def new_book(page: Page, server: Server, text: str, **fields: str) -> str:

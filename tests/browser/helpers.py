@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from playwright.sync_api import Page
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.document.model import Job, Paragraph
+from lexigon.core.editing.intents import PourText
+from lexigon.core.flow.workspace import Workspace
 from tests.core.helpers import book
 
 MAIN = ".content .frame[data-role=main] .ln"
 
 
 def poured(*paragraphs: Paragraph) -> Job:
-    desk = Desk(book(facing=False))
-    desk.do(PourText("main", paragraphs))
-    return desk.job
+    workspace = Workspace(book(facing=False))
+    workspace.do(PourText("main", paragraphs))
+    return workspace.job
 
 
 def lines(page: Page, selector: str = MAIN) -> list[str]:

@@ -1,4 +1,5 @@
-"""Objects on the board: chosen by a rectangle and beneath each other, arranged, copied by drag, carried to another job."""
+"""Objects on the board: chosen by a rectangle and beneath each other, arranged, copied by drag, carried to another
+job."""
 
 from __future__ import annotations
 
@@ -10,10 +11,10 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from lexigon.core.colour.colours import Colour
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job
+from lexigon.core.editing.intents import AddShape, AddTextFrame
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape, AddTextFrame
-from lexigon.core.job.model import Job
 from tests.browser.conftest import settled
 from tests.core.helpers import book
 from tests.core.test_blending import GROUND, INKS, TOP, blended, desk_of_blends
@@ -22,21 +23,23 @@ SHAPES = '.content .frame[data-kind="shape"]'
 
 
 def board() -> Job:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(
         *(
             AddShape(page, rect, name=f"Block {n}")
             for n, rect in enumerate((Rect(80, 90, 60, 40), Rect(200, 150, 60, 40), Rect(330, 300, 40, 60)))
         )
     )
-    desk.do(AddTextFrame(page, Rect(100, 420, 120, 60), text="Ebb and flow"))
-    return desk.job
+    workspace.do(AddTextFrame(page, Rect(100, 420, 120, 60), text="Ebb and flow"))
+    return workspace.job
 
 
 def places(page: Page, selector: str = SHAPES) -> list[tuple[float, float]]:
     """Where shapes stand on the page, in points, the lowest first."""
-    found: list[list[float]] = page.eval_on_selector_all(selector, "(all) => all.map((g) => { const b = g.querySelector('path').getBBox(); return [b.x, b.y]; })")  # fmt: skip
+    found: list[list[float]] = page.eval_on_selector_all(
+        selector, "(all) => all.map((g) => { const b = g.querySelector('path').getBBox(); return [b.x, b.y]; })"
+    )
     return [(round(x, 2), round(y, 2)) for x, y in found]
 
 
@@ -123,12 +126,12 @@ def test_chosen_by_a_rectangle_aligned_spread_and_put_in_order(opened: Callable[
 
 
 def test_a_click_again_reaches_what_lies_beneath(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    page_id = desk.job.pages[0].id
-    desk.do(
+    workspace = Workspace(book(facing=False))
+    page_id = workspace.job.pages[0].id
+    workspace.do(
         AddShape(page_id, Rect(80, 90, 200, 200), name="Under"), AddShape(page_id, Rect(120, 120, 60, 60), name="Upper")
     )
-    page = opened(desk.job)
+    page = opened(workspace.job)
     at = on_sheet(page, 150, 150)
     title = page.locator(".slip h1")
     for wanted in ("Upper", "Under", "Main text", "Upper"):
@@ -245,8 +248,10 @@ def test_guides_are_pulled_out_moved_typed_and_dragged_off_and_a_rule_is_drawn_s
 
 def rects(page: Page, selector: str = SHAPES) -> list[list[int]]:
     found: list[list[int]] = page.eval_on_selector_all(
-        selector, "(all) => all.map((g) => { const m = g.getCTM(), o = g.closest('.leaf').getCTM(), b = g.querySelector('path').getBBox(); return [b.x, b.y, b.width, b.height].map(Math.round); })"
-    )  # fmt: skip
+        selector,
+        "(all) => all.map((g) => { const m = g.getCTM(), o = g.closest('.leaf').getCTM(), b = "
+        "g.querySelector('path').getBBox(); return [b.x, b.y, b.width, b.height].map(Math.round); })",
+    )
     return found
 
 
@@ -345,14 +350,12 @@ def test_copied_objects_reach_other_programs_as_a_drawing_and_a_picture(opened: 
     page.mouse.click(*on_sheet(page, 100, 105))
     page.keyboard.press("Control+c")
     expect(page.locator("#notice, .toast").first).to_contain_text("Copied: block 0.")
-    told = page.evaluate(
-        """async () => {
+    told = page.evaluate("""async () => {
           const [item] = await navigator.clipboard.read();
           const png = await createImageBitmap(await item.getType('image/png'));
           const svg = item.types.includes('image/svg+xml') ? await (await item.getType('image/svg+xml')).text() : '';
           return [item.types, png.width, png.height, svg];
-        }"""
-    )
+        }""")
     types, width, height, svg = told
     assert {"text/html", "image/png"} <= set(types)
     assert width == 250, "60 by 40 points at 300 pixels an inch"
@@ -364,7 +367,7 @@ def test_copied_objects_reach_other_programs_as_a_drawing_and_a_picture(opened: 
 
 
 DRAWING = """<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><title>Reeds</title><rect width="200" height="100" fill="#2a5"/>
-  <circle cx="50" cy="50" r="30" fill="#fc4" stroke="#123" stroke-width="4"/><text x="5" y="90" rotate="5">not taken</text></svg>"""
+  <circle cx="50" cy="50" r="30" fill="#fc4" stroke="#123" stroke-width="4"/><text x="5" y="90" rotate="5">not taken</text></svg>"""  # noqa: E501
 
 
 def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job], Page]) -> None:
@@ -387,7 +390,7 @@ def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job],
           carried.items.add(new File([svg], "reeds.svg", { type: "image/svg+xml" }));
           const box = document.querySelector(".paper").getBoundingClientRect();
           document.getElementById("sheet").dispatchEvent(new DragEvent("drop", { clientX: box.x + 120, clientY: box.y + 330, dataTransfer: carried, bubbles: true, cancelable: true }));
-        }""",
+        }""",  # noqa: E501
         DRAWING,
     )
     expect(page.locator(".content .frame")).to_have_count(before + 4)
@@ -402,14 +405,15 @@ def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job],
 
 
 def test_what_is_blended_is_shown_as_it_prints(opened: Callable[[Job], Page]) -> None:
-    """The board's picture of the page against inks laid over each other; while something is moved the browser's own mixing is seen."""
-    desk, spots = desk_of_blends()
-    page = opened(desk.job)
+    """The board's picture of the page against inks laid over each other; while something is moved the browser's own
+    mixing is seen."""
+    workspace, spots = desk_of_blends()
+    page = opened(workspace.job)
     region = page.locator(".as-printed image")
     expect(region.first).to_be_attached()
     page.wait_for_function(
-        "() => [...document.querySelectorAll('.as-printed image')].every((one) =>"
-        " performance.getEntriesByName(new URL(one.getAttribute('href'), location).href).some((entry) => entry.responseEnd))"
+        "() => [...document.querySelectorAll('.as-printed image')].every((one) => performance.getEntriesByName(new "
+        "URL(one.getAttribute('href'), location).href).some((entry) => entry.responseEnd))"
     )
     page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
     shot = Image.open(io.BytesIO(page.screenshot())).convert("RGB")

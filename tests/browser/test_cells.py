@@ -8,9 +8,9 @@ from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import AddTable, Place
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.document.model import Job, Paragraph
+from lexigon.core.editing.intents import AddTable, Place
+from lexigon.core.flow.workspace import Workspace
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, spec
 from tests.browser.test_pictures import DROP, photograph
@@ -18,9 +18,9 @@ from tests.core.test_divided_rows import frames_with
 
 
 def with_table(words: str) -> Job:
-    desk = Desk(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "")))
-    desk.do(AddTable("main", Place("b", 0), words=words))
-    return desk.job
+    workspace = Workspace(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "")))
+    workspace.do(AddTable("main", Place("b", 0), words=words))
+    return workspace.job
 
 
 def cell(page: Page, words: str) -> Locator:
@@ -79,7 +79,8 @@ def test_cells_are_chosen_together_set_joined_and_taken_back(opened: Callable[[J
     spec(page, "14pt")
     settled(page)
     sizes = page.evaluate(
-        "() => ['59', '60', '61', '62', '10'].map((words) => [...document.querySelectorAll('.content text')].find((one) => one.textContent.trim() === words).getAttribute('font-size'))"
+        "() => ['59', '60', '61', '62', '10'].map((words) => [...document.querySelectorAll('.content text')].find((one)"
+        " => one.textContent.trim() === words).getAttribute('font-size'))"
     )
     assert len(set(sizes[:4])) == 1
     assert sizes[4] != sizes[0]

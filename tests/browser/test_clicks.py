@@ -222,7 +222,8 @@ def test_a_poster_is_made_within_twenty_clicks(demo: Page, server: Server, tmp_p
 
 
 def treatise() -> str:
-    """A non-fiction book as Markdown: twelve chapters with sections, 150 notes, twelve tables with captions, and cross-references."""
+    """A non-fiction book as Markdown: twelve chapters with sections, 150 notes, twelve tables with captions, and
+    cross-references."""
     rows = "\n".join(f"| {place} | {n}.{n} | {n}00 |" for n, place in enumerate(("Comb", "Gut", "Barrow", "Rill"), 1))
     made, notes = ["# The Count\n"], []
     for chapter in range(1, 13):

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.job.model import Job, Paragraph, Span
+from lexigon.core.document.model import Job, Paragraph, Span
 from tests.browser.conftest import Server, settled
 from tests.browser.helpers import poured, type_at
 
@@ -87,7 +87,8 @@ def test_a_rule_marks_text_up_while_one_types_and_leaves_no_trace(opened: Callab
 
 
 def test_a_mistake_is_corrected_on_the_board_and_the_others_in_the_list(opened: Callable[[Job], Page]) -> None:
-    """Underlined where it stands after a pause; a right click puts the word there; the list corrects all, learns, gathers."""
+    """Underlined where it stands after a pause; a right click puts the word there; the list corrects all, learns,
+    gathers."""
     page = opened(
         poured(
             Paragraph("a", "body", "The tide trned at the hide."),
@@ -122,8 +123,9 @@ def test_a_mistake_is_corrected_on_the_board_and_the_others_in_the_list(opened: 
 
 
 def test_a_text_is_written_styled_and_its_chapters_are_moved(demo: Page, server: Server) -> None:
-    """In the manuscript: typed fast over the end of a paragraph, joined again, made italic, given a style; a chapter moved by the keys and by
-    the pointer, folded; a note in the margin changed; all of it taken back, all of it there after a reload."""
+    """In the manuscript: typed fast over the end of a paragraph, joined again, made italic, given a style; a chapter
+    moved by the keys and by the pointer, folded; a note in the margin changed; all of it taken back, all of it there
+    after a reload."""
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("[name='name']", "Written here")
@@ -147,7 +149,16 @@ def test_a_text_is_written_styled_and_its_chapters_are_moved(demo: Page, server:
     for _ in range(3):
         page.keyboard.press("Backspace")
     page.keyboard.type("!")
-    expect(paragraphs).to_have_text(["The tide", "The tide turned.1", "It rained. “Then it stopped.”", "The geese came.!", "The hide", "The hide was full."])  # fmt: skip
+    expect(paragraphs).to_have_text(
+        [
+            "The tide",
+            "The tide turned.1",
+            "It rained. “Then it stopped.”",
+            "The geese came.!",
+            "The hide",
+            "The hide was full.",
+        ]
+    )
     page.keyboard.press("Shift+Home")
     page.keyboard.press("Control+i")
     expect(paragraphs.nth(3).locator(".i")).to_have_text("The geese came.!")
@@ -171,7 +182,16 @@ def test_a_text_is_written_styled_and_its_chapters_are_moved(demo: Page, server:
     page.get_by_label("Unfold The tide").click()
     expect(page.locator("#saved")).to_contain_text("saved")
     page.reload()
-    expect(paragraphs).to_have_text(["The tide", "The tide turned.1", "It rained. “Then it stopped.”", "The geese came.!", "The hide", "The hide was full."])  # fmt: skip
+    expect(paragraphs).to_have_text(
+        [
+            "The tide",
+            "The tide turned.1",
+            "It rained. “Then it stopped.”",
+            "The geese came.!",
+            "The hide",
+            "The hide was full.",
+        ]
+    )
     expect(page.get_by_label("Note 1")).to_have_text("At six. Or so")
     for _ in range(3):
         page.keyboard.press("Control+z")
@@ -191,7 +211,7 @@ def test_what_is_typed_behind_a_rich_paste_follows_it(opened: Callable[[Job], Pa
     page.keyboard.press("End")
     page.evaluate(
         """() => navigator.clipboard.write([new ClipboardItem({
-        'text/html': new Blob(['<p> Some <i>terns</i></p>'], { type: 'text/html' }), 'text/plain': new Blob(['plain'], { type: 'text/plain' }) })])"""
+        'text/html': new Blob(['<p> Some <i>terns</i></p>'], { type: 'text/html' }), 'text/plain': new Blob(['plain'], { type: 'text/plain' }) })])"""  # noqa: E501
     )
     page.keyboard.press("Control+v")
     page.keyboard.type(" fly.")

@@ -1,5 +1,5 @@
-"""A flyer from the empty job to the file: a ground to the bleed, a headline as large as fits, a dotted rule, two columns; by the pointer,
-and the same by the keys and the spec line alone."""
+"""A flyer from the empty job to the file: a ground to the bleed, a headline as large as fits, a dotted rule, two
+columns; by the pointer, and the same by the keys and the spec line alone."""
 
 from __future__ import annotations
 

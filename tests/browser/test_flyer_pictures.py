@@ -1,4 +1,5 @@
-"""A flyer with two photographs in circles, their outlines and soft shadows, a dashed rule and a code to scan; from the empty job to the file."""
+"""A flyer with two photographs in circles, their outlines and soft shadows, a dashed rule and a code to scan; from the
+empty job to the file."""
 
 from __future__ import annotations
 

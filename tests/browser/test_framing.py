@@ -1,4 +1,5 @@
-"""Pictures placed where somebody points, framed and adjusted; a cover from its picture to its bar code; a set of inks chosen."""
+"""Pictures placed where somebody points, framed and adjusted; a cover from its picture to its bar code; a set of inks
+chosen."""
 
 from __future__ import annotations
 
@@ -12,10 +13,10 @@ import zxingcpp
 from PIL import Image, ImageDraw
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Fill, FrameSpec, Job
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import Fill, FrameSpec, Job
 from tests.browser.conftest import settled
 from tests.browser.helpers import select_first
 from tests.browser.test_pictures import hands_in, photograph
@@ -46,7 +47,7 @@ def matrix(page: Page, number: int = 0) -> list[float]:
 def test_placed_in_a_drawn_box_framed_by_the_pointer_and_adjusted(
     opened: Callable[[Job], Page], tmp_path: Path
 ) -> None:
-    page = opened(Desk(book(facing=False)).job)
+    page = opened(Workspace(book(facing=False)).job)
     images = page.locator(".content image")
     page.locator("#sheet").focus()
     page.click("[data-drawer=pictures]")
@@ -90,7 +91,8 @@ def test_placed_in_a_drawn_box_framed_by_the_pointer_and_adjusted(
     settled(page)
     expect(page.locator("#undo")).to_have_attribute("title", "Undo: adjust crop")
     page.wait_for_function(
-        "(was) => Number(document.querySelector('.content image').getAttribute('transform').slice(7).split(' ')[0]) > was * 1.2",
+        "(was) => Number(document.querySelector('.content image').getAttribute('transform').slice(7).split(' ')[0]) > "
+        "was * 1.2",
         arg=a,
     )
     page.get_by_role("button", name="Fill", exact=True).click()
@@ -118,8 +120,9 @@ def test_placed_in_a_drawn_box_framed_by_the_pointer_and_adjusted(
 
 
 def test_a_cover_from_its_picture_to_its_bar_code(opened: Callable[[Job], Page], tmp_path: Path) -> None:
-    """A picture to the bleed, a block and a title in colours taken from it, a book number with its add-on, and the printer's file."""
-    page = opened(Desk(book(facing=False)).job)
+    """A picture to the bleed, a block and a title in colours taken from it, a book number with its add-on, and the
+    printer's file."""
+    page = opened(Workspace(book(facing=False)).job)
     view = tmp_path / "first light.jpg"
     picture = Image.new("RGB", (1600, 2400), (180, 200, 205))
     ImageDraw.Draw(picture).rectangle((0, 1500, 1600, 2400), fill=(24, 60, 66))
@@ -187,9 +190,9 @@ def test_a_cover_from_its_picture_to_its_bar_code(opened: Callable[[Job], Page],
 
 
 def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(do.AddShape(desk.job.pages[0].id, Rect(80, 90, 160, 160), None, FrameSpec(fill=Fill("black"))))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(do.AddShape(workspace.job.pages[0].id, Rect(80, 90, 160, 160), None, FrameSpec(fill=Fill("black"))))
+    page = opened(workspace.job)
     fill = page.locator('.content .frame[data-kind="shape"] path').first
     page.locator("#sheet").focus()
     page.click("[data-drawer=inks]")

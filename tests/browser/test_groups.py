@@ -8,10 +8,10 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job, Outline
+from lexigon.core.editing.intents import AddRule, AddShape
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddRule, AddShape
-from lexigon.core.job.model import Job, Outline
 from tests.browser.conftest import settled
 from tests.browser.helpers import command, select_first
 from tests.browser.test_arranging import on_sheet, rects
@@ -20,14 +20,14 @@ from tests.core.helpers import book
 
 def pair() -> Job:
     """A circle of 40 pt and a bar, together 100 pt wide and 40 pt high, and a level rule below them."""
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(
         AddShape(page, Rect(100, 100, 40, 40), Outline("ellipse"), name="Circle"),
         AddShape(page, Rect(160, 120, 40, 20), name="Bar"),
         AddRule(page, (100.0, 200.0), (200.0, 200.0)),
     )
-    return desk.job
+    return workspace.job
 
 
 def type_in(page: Page, field: str, value: str) -> None:
@@ -64,7 +64,8 @@ def test_a_group_has_a_position_a_size_and_a_rotation_of_its_own(opened: Callabl
     scale = box["width"] / 432
     assert (told["x"] - box["x"]) / scale == pytest.approx(115, abs=1.5)
     assert (told["y"] - box["y"]) / scale == pytest.approx(85, abs=1.5)
-    # Its handles are rotated with it: the one at its right edge is at the bottom, and pulls downward. Proportions are free.
+    # Its handles are rotated with it: the one at its right edge is at the bottom, and pulls downward. Proportions are
+    # free.
     handle = page.locator(".handle[data-u='1'][data-v='0.5']").bounding_box()
     assert handle
     x, y = handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2

@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Fill, FrameSpec, Job, Outline, Stroke
+from lexigon.core.editing.intents import AddShape
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape
-from lexigon.core.job.model import Fill, FrameSpec, Job, Outline, Stroke
 from tests.browser.test_arranging import on_sheet
 from tests.core.helpers import book
 
@@ -18,12 +18,12 @@ NOTHING = "Main text"
 
 
 def shapes() -> Job:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
     black = FrameSpec(fill=Fill("black", 0.3))
     edge = FrameSpec(fill=Fill(""), stroke=Stroke(weight=1.0, swatch="black"))
     triangle = Outline("polygon", ((0.5, 0.0), (1.0, 1.0), (0.0, 1.0)))
-    desk.do(
+    workspace.do(
         AddShape(page, Rect(60, 60, 120, 120), None, black, name="Square"),
         AddShape(page, Rect(120, 60, 200, 200), triangle, black, name="Triangle"),
         AddShape(page, Rect(60, 300, 120, 120), Outline("ellipse"), black, name="Disc"),
@@ -32,7 +32,7 @@ def shapes() -> Job:
         AddShape(page, Rect(50, 440, 320, 80), None, edge, name="Frame"),
         AddShape(page, Rect(198, 452, 4, 56), Outline("path", data="M 0.5 0 L 0.5 1"), edge, name="Thin line"),
     )
-    return desk.job
+    return workspace.job
 
 
 def test_a_click_hits_what_is_painted_there(opened: Callable[[Job], Page]) -> None:

@@ -1,4 +1,5 @@
-"""Swatches on the board: mixed, given to frames and words, changed everywhere, exchanged, and on the printer's plates."""
+"""Swatches on the board: mixed, given to frames and words, changed everywhere, exchanged, and on the printer's
+plates."""
 
 from __future__ import annotations
 
@@ -11,10 +12,10 @@ import pikepdf
 from PIL import Image
 from playwright.sync_api import Page, Route, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Fill, FrameSpec, Gradient, Job, Paragraph, Stop, Swatch
+from lexigon.core.editing.intents import AddShape, AddTextFrame
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape, AddTextFrame
-from lexigon.core.job.model import Fill, FrameSpec, Gradient, Job, Paragraph, Stop, Swatch
 from tests.browser.conftest import settled
 from tests.browser.helpers import command, lines, poured, type_at
 from tests.browser.test_arranging import on_sheet
@@ -34,9 +35,9 @@ def mixed(page: Page, name: str, kind: str, *amounts: str) -> None:
 
 
 def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120)))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddShape(workspace.job.pages[0].id, Rect(120, 300, 200, 120)))
+    page = opened(workspace.job)
     rows, told = page.locator(".ink-list li"), page.locator(".looks p")
     page.click("[data-drawer=inks]")
     expect(rows).to_have_count(3)
@@ -138,7 +139,8 @@ def test_what_is_typed_in_one_line_neither_comes_late_nor_is_lost(opened: Callab
 
 
 def test_the_board_proofs_a_paper_and_finds_it_again(opened: Callable[[Job], Page]) -> None:
-    """Chosen on the ledge: the words are as pale as that paper makes black, while one types too, and after a reload; then as before."""
+    """Chosen on the ledge: the words are as pale as that paper makes black, while one types too, and after a reload;
+    then as before."""
     page = opened(poured(Paragraph("p1", "body", "The tide turned at six and the hide was full.")))
     words = page.locator(".content .ln text").first
     expect(words).not_to_have_attribute("fill", re.compile("."))
@@ -163,9 +165,9 @@ def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page
     job = book(facing=False)
     stops = (Stop(0.0, "black"), Stop(1.0, "marker"))
     job.swatches["fade"] = Swatch("fade", "Fade", "gradient", gradient=Gradient(stops))
-    desk = Desk(job)
-    desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120), None, FrameSpec(fill=Fill("fade"))))
-    page = opened(desk.job)
+    workspace = Workspace(job)
+    workspace.do(AddShape(workspace.job.pages[0].id, Rect(120, 300, 200, 120), None, FrameSpec(fill=Fill("fade"))))
+    page = opened(workspace.job)
     box = page.locator(".content .frame path").first.bounding_box()
     assert box
     at = lambda u, v: (box["x"] + u * box["width"], box["y"] + v * box["height"])  # noqa: E731
@@ -206,9 +208,9 @@ def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page
 
 
 def test_a_swatch_is_dragged_onto_what_it_fills(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120)))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddShape(workspace.job.pages[0].id, Rect(120, 300, 200, 120)))
+    page = opened(workspace.job)
     page.click("[data-drawer=inks]")
     ink = page.locator(".ink").filter(has_text="Marker red").bounding_box()
     shape = page.locator(".content .frame path").first.bounding_box()
@@ -242,11 +244,11 @@ def test_words_take_a_swatch_and_stay_selected(opened: Callable[[Job], Page]) ->
 
 
 def test_a_colour_is_taken_from_the_board_and_from_a_picture(opened: Callable[[Job], Page], tmp_path: Path) -> None:
-    desk = Desk(book(facing=False))
-    leaf = desk.job.pages[0].id
+    workspace = Workspace(book(facing=False))
+    leaf = workspace.job.pages[0].id
     for n, swatch in enumerate(("marker", "black")):
-        desk.do(AddShape(leaf, Rect(80 + 120 * n, 90, 60, 60), spec=FrameSpec(fill=Fill(swatch, 0.6 - 0.2 * n))))
-    page = opened(desk.job)
+        workspace.do(AddShape(leaf, Rect(80 + 120 * n, 90, 60, 60), spec=FrameSpec(fill=Fill(swatch, 0.6 - 0.2 * n))))
+    page = opened(workspace.job)
     box = page.locator(".paper").first.bounding_box()
     assert box
     scale = box["width"] / 432
@@ -289,14 +291,14 @@ def test_a_colour_is_taken_from_the_board_and_from_a_picture(opened: Callable[[J
 def test_the_eyedropper_colours_words_or_their_background_and_esc_changes_nothing(
     opened: Callable[[Job], Page],
 ) -> None:
-    desk = Desk(book(facing=False))
-    leaf = desk.job.pages[0].id
-    desk.do(
+    workspace = Workspace(book(facing=False))
+    leaf = workspace.job.pages[0].id
+    workspace.do(
         AddShape(leaf, Rect(80, 300, 60, 60), spec=FrameSpec(fill=Fill("marker", 0.6))),
         AddShape(leaf, Rect(80, 400, 60, 60), spec=FrameSpec(fill=Fill("black"))),
         AddTextFrame(leaf, Rect(200, 300, 150, 60), text="Low water at noon"),
     )
-    page = opened(desk.job)
+    page = opened(workspace.job)
     marker, frame, menu = on_sheet(page, 110, 330), on_sheet(page, 330, 350), page.get_by_role("menu")
     page.mouse.click(*frame)
     for cancelled in ("the tool", "the menu"):

@@ -1,5 +1,5 @@
-"""An invitation from the empty card to the printer's file: a texture to the bleed, named inks, leaves out of a drawing, type as shapes, and an
-inside that it did not have."""
+"""An invitation from the empty card to the printer's file: a texture to the bleed, named inks, leaves out of a drawing,
+type as shapes, and an inside that it did not have."""
 
 from __future__ import annotations
 

@@ -82,7 +82,8 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.wait_for_url("**/flatplan/")
     page.locator("#spreads .leaf img").nth(2).wait_for()
     page.wait_for_function(
-        "() => [...document.querySelectorAll('#spreads img')].slice(0, 4).every((i) => i.complete && i.naturalWidth > 50)"
+        "() => [...document.querySelectorAll('#spreads img')].slice(0, 4).every((i) => i.complete && i.naturalWidth "
+        "> 50)"
     )
     page.locator("#spreads .leaf[data-index]").last.dblclick()
 
@@ -122,7 +123,8 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     address = new_book(
         page,
         server,
-        "First paragraph of few words.\n\nSecond one, rather longer than the first one was, so that it fills a line.\n\nThird.",
+        "First paragraph of few words.\n\nSecond one, rather longer than the first one was, so that it fills a "
+        "line.\n\nThird.",
     )
     page.goto(f"{address}board/")
     page.keyboard.press("Tab")
@@ -151,7 +153,8 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     page.keyboard.press("Control+Shift+ArrowRight")
     page.keyboard.press("Control+i")
     page.wait_for_function(
-        "() => [...document.querySelectorAll('.frame:not([data-field]) .ln')[1].children].some((t) => t.getAttribute('font-family').includes('italic'))"
+        "() => [...document.querySelectorAll('.frame:not([data-field]) .ln')[1].children].some((t) => "
+        "t.getAttribute('font-family').includes('italic'))"
     )
     page.keyboard.press("Control+x")
     page.wait_for_function(
@@ -407,7 +410,8 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
             found |= violations(page, f"drawer of {drawer}")
         if "page=18" in place:
             page.evaluate(
-                "() => document.querySelectorAll('.slip .group.folded h2, .slip .section-head').forEach((e) => e.click())"
+                "() => document.querySelectorAll('.slip .group.folded h2, .slip .section-head').forEach((e) => "
+                "e.click())"
             )
             found |= violations(page, "full groups of the slip")
             for name, opener in (("fonts", "#tf + button"), ("styles", "#ps + button")):
@@ -421,10 +425,8 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
 
 def violations(page: Page, place: str) -> dict[str, list[str]]:
     page.evaluate(AXE)
-    result = page.evaluate(
-        """() => axe.run(document, {
+    result = page.evaluate("""() => axe.run(document, {
           runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'], resultTypes: ['violations'],
-        })"""
-    )
+        })""")
     rows = [f"{v['id']}: {n['target']} {n['failureSummary'][:160]}" for v in result["violations"] for n in v["nodes"]]
     return {place: rows} if rows else {}

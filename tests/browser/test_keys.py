@@ -1,4 +1,5 @@
-"""Nothing typed is lost: on the board, in cells, in notes, along outlines and in the writing view, whatever the line is like."""
+"""Nothing typed is lost: on the board, in cells, in notes, along outlines and in the writing view, whatever the line is
+like."""
 
 from __future__ import annotations
 
@@ -11,10 +12,10 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job, Paragraph
+from lexigon.core.editing.intents import AddTable, AddTextFrame, Place
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddTable, AddTextFrame, Place
-from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import lines, poured, type_at
 from tests.browser.test_paths import board, write_along_ring
@@ -26,7 +27,8 @@ def words_of(page: Page) -> str:
     key = page.url.split("/job/")[1].split("/")[0]
     return str(
         page.evaluate(
-            "async (key) => (await (await fetch(`/job/${key}/manuscript/text/`)).json()).rows.map(({ text }) => text).join('\\n')",
+            "async (key) => (await (await fetch(`/job/${key}/manuscript/text/`)).json()).rows.map(({ text }) => "
+            "text).join('\\n')",
             key,
         )
     )
@@ -48,7 +50,8 @@ def test_the_board_has_what_a_text_area_has(opened: Callable[[Job], Page], delay
 
 
 def compare(page: Page, delay: int, lag: int, lose: int) -> str:
-    """Type in a text that says "Begin ", at its end; the words there are those of a text area that got the same keys."""
+    """Type in a text that says "Begin ", at its end; the words there are those of a text area that got the same
+    keys."""
     slow(page, lag, lose)
     area = TextArea("Begin ", 6, 6)
     keys = keys_of(LINES, delay + lag)
@@ -77,9 +80,9 @@ def test_the_writing_view_has_what_a_text_area_has(
 
 @pytest.mark.parametrize("lag", [0, 400] if NIGHTLY else [400])
 def test_cells_take_what_is_typed_and_tab_goes_on_at_once(opened: Callable[[Job], Page], lag: int) -> None:
-    desk = Desk(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "")))
-    desk.do(AddTable("main", Place("b", 0), words="Bird\tJan\nKnot\t59"))
-    page = opened(desk.job)
+    workspace = Workspace(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "")))
+    workspace.do(AddTable("main", Place("b", 0), words="Bird\tJan\nKnot\t59"))
+    page = opened(workspace.job)
     page.click("#tools [data-tool=text]")
     page.locator(".content text", has_text="Bird").first.click(force=True)
     page.keyboard.press("End")
@@ -142,9 +145,11 @@ def type_at_start(page: Page) -> None:
 @pytest.mark.parametrize("change", ["undo", "note"])
 def test_a_press_keeps_its_place_while_an_answer_is_on_its_way(opened: Callable[[Job], Page], change: str) -> None:
     """The caret is where somebody pressed, not where a late answer would put it."""
-    desk = Desk(poured(Paragraph("p1", "body", "The tide turned."), Paragraph("p2", "body", "The geese came.")))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(80, 400, 200, 90), text="A headline"))
-    page = opened(desk.job)
+    workspace = Workspace(
+        poured(Paragraph("p1", "body", "The tide turned."), Paragraph("p2", "body", "The geese came."))
+    )
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(80, 400, 200, 90), text="A headline"))
+    page = opened(workspace.job)
     type_at(page, 0, 8)
     page.keyboard.type("XY")
     settled(page)
@@ -185,7 +190,8 @@ def test_what_is_refused_is_offered_back_complete(opened: Callable[[Job], Page])
     assert page.locator("#saved").inner_text() == "not saved"
     # The next key may come before the browser says that the dialog is closed: it is typed all the same.
     page.evaluate(
-        "() => { document.querySelector('#ask button[value=\"\"]').click(); document.execCommand('insertText', false, ' Still'); }"
+        "() => { document.querySelector('#ask button[value=\"\"]').click(); document.execCommand('insertText', false, '"
+        " Still'); }"
     )
     page.keyboard.type(" here.")
     settled(page)
@@ -229,7 +235,7 @@ COPY = """
 (table) => navigator.clipboard.write([new ClipboardItem(table
   ? { 'text/html': new Blob(['<table><tr><td>x</td><td>y</td></tr><tr><td>x</td><td>y</td></tr></table>'], { type: 'text/html' }) }
   : { 'text/plain': new Blob(['two pasted\\nlines'], { type: 'text/plain' }) })])
-"""
+"""  # noqa: E501
 
 
 def saved(page: Page) -> str:
@@ -240,17 +246,20 @@ def saved(page: Page) -> str:
 
 
 def test_a_press_right_after_a_change_lands_in_what_was_pressed(opened: Callable[[Job], Page]) -> None:
-    """Undo, redo, lines typed, words pasted, a note or a table inserted; at once a press before a word elsewhere, and letters: they are before
-    that word. Every word is there once."""
+    """Undo, redo, lines typed, words pasted, a note or a table inserted; at once a press before a word elsewhere, and
+    letters: they are before that word. Every word is there once."""
     dice = random.Random(29)
     names = [f"w{number:03}" for number in range(90)]
     rows = [" ".join(names[at : at + 6]) for at in range(0, 60, 6)]
-    desk = Desk(poured(*(Paragraph(f"p{at}", "body", row) for at, row in enumerate(rows))))
+    workspace = Workspace(poured(*(Paragraph(f"p{at}", "body", row) for at, row in enumerate(rows))))
     aside = "\n".join(" ".join(names[at : at + 3]) for at in range(60, 78, 3))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 440, 300, 120), text=aside))
-    desk.do(AddTable("main", Place("p9", 0), words="\n".join("\t".join(names[at : at + 3]) for at in range(78, 90, 3))))
-    page = opened(desk.job)
-    page.expected |= {400, 409}  # type: ignore[attr-defined]  # no note stands in a note; what is refused is offered back
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(60, 440, 300, 120), text=aside))
+    workspace.do(
+        AddTable("main", Place("p9", 0), words="\n".join("\t".join(names[at : at + 3]) for at in range(78, 90, 3)))
+    )
+    page = opened(workspace.job)
+    # no note stands in a note; what is refused is offered back
+    page.expected |= {400, 409}  # type: ignore[attr-defined]
     type_at(page, 0, 0)
     page.keyboard.type("begun ")
     settled(page)

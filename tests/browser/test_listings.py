@@ -1,4 +1,5 @@
-"""Listings and references as somebody works with them: from the styles to the page, corrected by hand, brought up to date."""
+"""Listings and references as somebody works with them: from the styles to the page, corrected by hand, brought up to
+date."""
 
 from __future__ import annotations
 
@@ -6,9 +7,9 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import PutListing
-from lexigon.core.job.model import Job, Listing, ListingSource, Paragraph, ParaSpec
+from lexigon.core.document.model import Job, Listing, ListingSource, Paragraph, ParaSpec
+from lexigon.core.editing.intents import PutListing
+from lexigon.core.flow.workspace import Workspace
 from tests.browser.conftest import settled
 from tests.browser.helpers import MAIN, command, lines, poured, type_at
 
@@ -42,7 +43,8 @@ def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Calla
     page.locator("#drawer").get_by_role("button", name="Go to listing").click()
     expect(page.locator(".content")).to_contain_text("Head 3, 5")
 
-    # An editor's word in an entry, and another in its heading: asked about; what only the heading changed is taken over.
+    # An editor's word in an entry, and another in its heading: asked about; what only the heading changed is taken
+    # over.
     type_at(page, 2, 0)
     page.keyboard.type("Our ")
     settled(page)
@@ -141,16 +143,16 @@ def test_a_reference_is_found_by_its_words_and_follows_its_page(opened: Callable
 
 def test_listings_lead_on_beside_every_place(opened: Callable[[Job], Page]) -> None:
     rows = [Paragraph(f"h{n}", "chapter", f"Head {n}", para=ParaSpec(start="page")) for n in range(9)]
-    desk = Desk(poured(*rows))
-    desk.do(PutListing(Listing("contents", "Contents", (ListingSource("chapter"),))))
-    page = opened(desk.job)
+    workspace = Workspace(poured(*rows))
+    workspace.do(PutListing(Listing("contents", "Contents", (ListingSource("chapter"),))))
+    page = opened(workspace.job)
     place = page.url.split("/board/")[0]
     page.goto(f"{place}/flatplan/")
     page.keyboard.press("j")
     entries = page.get_by_role("region", name="Listings").locator(".entry")
     expect(entries).to_have_count(9)
     entries.nth(6).get_by_role("button").click()
-    wanted = desk.composition.page_of("main", "h6", 0)
+    wanted = workspace.composition.page_of("main", "h6", 0)
     assert wanted is not None
     expect(page.locator(f'#spreads .leaf[data-index="{wanted}"]')).to_have_attribute("aria-selected", "true")
     # It stays out from place to place; where there are no pages to go to the board opens at the page.
@@ -189,12 +191,12 @@ def test_contents_are_inserted_in_one_step_and_several_listings_stay_in_order(op
 
 def test_listings_inserted_at_the_caret_stay_in_order(opened: Callable[[Job], Page]) -> None:
     """The caret is behind the first one, so that the second comes after it."""
-    desk = Desk(
+    workspace = Workspace(
         poured(Paragraph("slot", "body", "Slot"), *(Paragraph(f"h{n}", "section", f"Head {n}") for n in range(2)))
     )
     for name in ("First", "Second"):
-        desk.do(PutListing(Listing(name.lower(), name, (ListingSource("section"),), number="none")))
-    page = opened(desk.job)
+        workspace.do(PutListing(Listing(name.lower(), name, (ListingSource("section"),), number="none")))
+    page = opened(workspace.job)
     type_at(page, 0, 4)
     for name in ("First", "Second"):
         command(page, "Insert listing")

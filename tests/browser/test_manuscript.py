@@ -1,4 +1,5 @@
-"""A document with styles of its own, from the file to the pages: surveyed, one style mapped otherwise, poured, its note and table in place."""
+"""A document with styles of its own, from the file to the pages: surveyed, one style mapped otherwise, poured, its note
+and table in place."""
 
 from __future__ import annotations
 
@@ -29,7 +30,8 @@ def second_version() -> bytes:
 
 
 def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_kept(demo: Page, server: Server) -> None:
-    """The demo's own manuscript: two styles corrected, clean-ups switched on and off by what they show, kept, used for the next one."""
+    """The demo's own manuscript: two styles corrected, clean-ups switched on and off by what they show, kept, used for
+    the next one."""
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("[name='name']", "The guide as it came in")
@@ -141,7 +143,8 @@ def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) ->
 
 
 def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Page, server: Server) -> None:
-    """Out to the writer, corrected here meanwhile, in again: the writer's change is taken over, ours is kept, all in one undo."""
+    """Out to the writer, corrected here meanwhile, in again: the writer's change is taken over, ours is kept, all in
+    one undo."""
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("[name='name']", "Two versions")

@@ -1,4 +1,5 @@
-"""What things are set against on the board: panels, where measures begin, the page grid, guides of layers; cut off, read in order, pinched."""
+"""What things are set against on the board: panels, where measures begin, the page grid, guides of layers; cut off,
+read in order, pinched."""
 
 from __future__ import annotations
 
@@ -8,10 +9,10 @@ from dataclasses import replace
 from playwright.sync_api import Page, expect
 
 from lexigon.core.brief.forms import sized
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Edges, Fold, Job
+from lexigon.core.editing.intents import AddLayer, AddShape
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddLayer, AddShape
-from lexigon.core.job.model import Edges, Fold, Job
 from tests.browser.conftest import settled
 from tests.browser.test_arranging import SHAPES, on_sheet, places
 from tests.core.helpers import book
@@ -24,9 +25,9 @@ def folded() -> Job:
     job.brief = sized(replace(job.brief, margins=Edges(9, 9, 9, 9), bleed=Edges(9, 9, 9, 9), form=fold, unit="pt"), {})
     job.masters["text"] = replace(job.masters["text"], recto=(), verso=())
     job.main_story = None
-    desk = Desk(job)
-    desk.do(AddShape(job.pages[0].id, Rect(110, 40, 30, 30), name="Sail"))
-    return desk.job
+    workspace = Workspace(job)
+    workspace.do(AddShape(job.pages[0].id, Rect(110, 40, 30, 30), name="Sail"))
+    return workspace.job
 
 
 def command(page: Page, words: str) -> None:
@@ -92,10 +93,10 @@ def test_a_page_grid_is_set_snapped_to_and_taken_away(opened: Callable[[Job], Pa
 
 
 def test_a_guide_has_its_layers_colour_and_goes_with_it_from_sight(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(folded())
-    desk.do(AddLayer("Lines", above="main"))
-    layer = list(desk.job.layers.values())[-1]
-    page = opened(desk.job)
+    workspace = Workspace(folded())
+    workspace.do(AddLayer("Lines", above="main"))
+    layer = list(workspace.job.layers.values())[-1]
+    page = opened(workspace.job)
     page.click("[data-drawer=layers]")
     page.get_by_role("button", name="Lines", exact=True).click()
     command(page, "Edit guides by position")
@@ -117,10 +118,12 @@ def rgb(colour: str) -> str:
 
 
 def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(folded())
-    page_id = desk.job.pages[0].id
-    desk.do(AddShape(page_id, Rect(120, 50, 60, 60), name="Sun"), AddShape(page_id, Rect(10, 150, 20, 20), name="Buoy"))
-    page = opened(desk.job)
+    workspace = Workspace(folded())
+    page_id = workspace.job.pages[0].id
+    workspace.do(
+        AddShape(page_id, Rect(120, 50, 60, 60), name="Sun"), AddShape(page_id, Rect(10, 150, 20, 20), name="Buoy")
+    )
+    page = opened(workspace.job)
     page.click("[data-drawer=layers]")
     page.locator("[data-key=as-read]").click()
     lines = page.locator(".reading-list .truncate")
@@ -130,7 +133,8 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     settled(page)
     expect(lines).to_have_text(["Sail", "Buoy", "Sun"])
     owned = page.evaluate(
-        "() => document.querySelector('.content').getAttribute('aria-owns').split(' ').map((id) => document.getElementById(id).getAttribute('aria-label'))"
+        "() => document.querySelector('.content').getAttribute('aria-owns').split(' ').map((id) => "
+        "document.getElementById(id).getAttribute('aria-label'))"
     )
     assert owned == ["Sail", "Buoy", "Sun"], "so it is read aloud"
     page.locator("#sheet").focus()

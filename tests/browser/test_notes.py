@@ -1,4 +1,5 @@
-"""Notes in the interface: set up in kinds, typed until they divide, in the margin, gathered behind the text, to the file."""
+"""Notes in the interface: set up in kinds, typed until they divide, in the margin, gathered behind the text, to the
+file."""
 
 from __future__ import annotations
 
@@ -7,7 +8,7 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.document.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import lines, poured, type_at
 from tests.core.helpers import words

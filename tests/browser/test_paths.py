@@ -1,4 +1,5 @@
-"""Paths on the board: drawn with the pen and by hand, worked on by their nodes, made into other shapes; with the pointer and the keys."""
+"""Paths on the board: drawn with the pen and by hand, worked on by their nodes, made into other shapes; with the
+pointer and the keys."""
 
 from __future__ import annotations
 
@@ -6,9 +7,9 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import AddPages
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
+from lexigon.core.editing.intents import AddPages
+from lexigon.core.flow.workspace import Workspace
 from tests.browser.conftest import settled
 from tests.browser.test_arranging import board, drag, on_sheet
 
@@ -24,8 +25,10 @@ def outline(page: Page) -> str:
 def box(page: Page) -> list[int]:
     """Its box, in points."""
     found: list[int] = page.eval_on_selector_all(
-        ".content .frame", "(all) => { const b = all[all.length - 1].querySelector('path').getBBox(); return [b.x, b.y, b.width, b.height].map(Math.round); }"
-    )  # fmt: skip
+        ".content .frame",
+        "(all) => { const b = all[all.length - 1].querySelector('path').getBBox(); return [b.x, b.y, b.width, "
+        "b.height].map(Math.round); }",
+    )
     return found
 
 
@@ -201,7 +204,8 @@ def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(open
     write_along_ring(page, "High water at the plank")
     ring = page.locator(".content .frame").last
     expect(ring.locator("text")).to_have_count(len("Highwaterattheplank"))
-    # Typed where they stand: the caret stands upright on the ring, which begins at its foot; what is chosen is a stretch of it.
+    # Typed where they stand: the caret stands upright on the ring, which begins at its foot; what is chosen is a
+    # stretch of it.
     page.keyboard.press("Enter")
     caret = page.locator(".marks .caret")
     slope = (
@@ -236,9 +240,9 @@ def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(open
 
 
 def test_a_path_that_was_begun_is_made_when_the_page_is_turned(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(board())
-    desk.do(AddPages(1, 1))
-    page = opened(desk.job)
+    workspace = Workspace(board())
+    workspace.do(AddPages(1, 1))
+    page = opened(workspace.job)
     before = count(page)
     page.keyboard.press("6")
     click(page, 150, 250)

@@ -13,10 +13,10 @@ import zxingcpp
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job, Outline
+from lexigon.core.editing.intents import AddShape
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape
-from lexigon.core.job.model import Job, Outline
 from tests.browser.conftest import settled
 from tests.browser.helpers import select_first
 from tests.core.helpers import book
@@ -28,7 +28,7 @@ DROP = """([selector, name, type, base64]) => {
   const target = document.querySelector(selector).getBoundingClientRect();
   const at = { clientX: target.x + target.width / 2, clientY: target.y + target.height / 2, dataTransfer: carried, bubbles: true, cancelable: true };
   for (const name of ["dragover", "drop"]) document.getElementById("sheet").dispatchEvent(new DragEvent(name, at));
-}"""
+}"""  # noqa: E501
 
 
 def photograph(folder: Path, name: str, colour: tuple[int, int, int], size: tuple[int, int] = (900, 600)) -> Path:
@@ -44,13 +44,15 @@ def hands_in(page: Page, click: Any, *files: Path) -> None:
 
 
 DRAWING = (
-    "<svg xmlns='http://www.w3.org/2000/svg' width='160' height='80'><rect width='160' height='80' fill='#1e5b4f'/>"
-    "<circle cx='40' cy='40' r='20' fill='none' stroke='#f2b134' stroke-width='6'/><text x='70' y='46' font-size='18' fill='white'>Reed</text></svg>"
+    "<svg xmlns='http://www.w3.org/2000/svg' width='160' height='80'><rect width='160' height='80' "
+    "fill='#1e5b4f'/><circle cx='40' cy='40' r='20' fill='none' stroke='#f2b134' stroke-width='6'/><text x='70' y='46'"
+    " font-size='18' fill='white'>Reed</text></svg>"
 )
 
 
 def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], Page], tmp_path: Path) -> None:
-    """From the contact sheet onto the page, sharp in the printer's file; opened, its leaf recoloured, and taken back."""
+    """From the contact sheet onto the page, sharp in the printer's file; opened, its leaf recoloured, and taken
+    back."""
     page = opened(book(facing=False))
     drawing = tmp_path / "reed.svg"
     drawing.write_text(DRAWING)
@@ -67,7 +69,8 @@ def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], 
     expect(page.locator(".content image")).to_have_count(0)
     expect(page.locator(".content .frame path")).to_have_count(3)
     paints = page.evaluate(
-        "() => [...document.querySelectorAll('.content .frame path')].map((one) => [one.getAttribute('fill'), one.getAttribute('stroke-width')])"
+        "() => [...document.querySelectorAll('.content .frame path')].map((one) => [one.getAttribute('fill'), "
+        "one.getAttribute('stroke-width')])"
     )
     assert paints[1][0] == "none"
     assert abs(float(paints[1][1]) - 4.5) < 0.01, "six pixels"
@@ -76,10 +79,10 @@ def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], 
 
 
 def test_artwork_of_several_shapes_becomes_one_picture_frame(opened: Callable[[Job], Page], tmp_path: Path) -> None:
-    desk = Desk(book(facing=False))
+    workspace = Workspace(book(facing=False))
     for x in (80, 150, 260):
-        desk.do(AddShape(desk.job.pages[0].id, Rect(x, 90, 100, 80), Outline()))
-    page = opened(desk.job)
+        workspace.do(AddShape(workspace.job.pages[0].id, Rect(x, 90, 100, 80), Outline()))
+    page = opened(workspace.job)
     for one in page.locator('.content .frame[data-kind="shape"]').all():
         box = one.bounding_box()
         assert box
@@ -98,9 +101,9 @@ def test_artwork_of_several_shapes_becomes_one_picture_frame(opened: Callable[[J
 
 
 def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page], tmp_path: Path) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 120, 80)))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddShape(workspace.job.pages[0].id, Rect(80, 90, 120, 80)))
+    page = opened(workspace.job)
     images, cards = page.locator(".content image"), page.locator(".contact-sheet li")
     # Dropped onto a shape: it shows the picture, and is chosen.
     red = photograph(tmp_path, "evening flight.png", (200, 60, 40))
@@ -179,9 +182,9 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
 
 
 def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 160, 160)))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddShape(workspace.job.pages[0].id, Rect(80, 90, 160, 160)))
+    page = opened(workspace.job)
     select_first(page)
     page.keyboard.press("n")  # after the main text the shape
     page.get_by_role("button", name="Make it a code…").click()

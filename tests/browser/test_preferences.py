@@ -7,10 +7,10 @@ from dataclasses import replace
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job
+from lexigon.core.editing.intents import AddShape
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape
-from lexigon.core.job.model import Job
 from tests.browser.conftest import settled
 from tests.core.helpers import book
 
@@ -20,9 +20,9 @@ MM = 72 / 25.4
 def test_a_reader_in_germany_reads_and_types_decimal_commas(opened: Callable[[Job], Page]) -> None:
     job = book()
     job.brief = replace(job.brief, unit="mm")
-    desk = Desk(job)
-    desk.do(AddShape(desk.job.pages[0].id, Rect(12.5 * MM, 20 * MM, 30 * MM, 30 * MM), name="Sail"))
-    page = opened(desk.job)
+    workspace = Workspace(job)
+    workspace.do(AddShape(workspace.job.pages[0].id, Rect(12.5 * MM, 20 * MM, 30 * MM, 30 * MM), name="Sail"))
+    page = opened(workspace.job)
     board = page.url
     page.locator("summary.round").click()
     page.get_by_role("link", name="Preferences…").click()

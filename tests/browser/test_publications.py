@@ -7,26 +7,26 @@ from pathlib import Path
 import pikepdf
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.model import Job, Paragraph, TypeSpec
+from lexigon.core.document.model import Job, Paragraph, TypeSpec
+from lexigon.core.editing import intents as do
+from lexigon.core.fileformat import package
+from lexigon.core.flow.workspace import Workspace
 from tests.browser.conftest import Server
 from tests.core.helpers import book, words
 
 
 def named(name: str, count: int) -> Job:
-    desk = Desk(book())
-    desk.do(do.PourText("main", (Paragraph("pa", "body", words(count)),)))
-    desk.job.name = name
-    return desk.job
+    workspace = Workspace(book())
+    workspace.do(do.PourText("main", (Paragraph("pa", "body", words(count)),)))
+    workspace.job.name = name
+    return workspace.job
 
 
 def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_file(
     demo: Page, server: Server, tmp_path: Path
 ) -> None:
     page = demo
-    second = Desk(named("Part two", 900))
+    second = Workspace(named("Part two", 900))
     second.do(do.PutStyle("paragraph", "body", type=TypeSpec(size=13.0)))
     for job in (named("Front pages", 60), named("Part one", 700), second.job):
         page.goto(server.url)
@@ -66,7 +66,7 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     parts.nth(2).get_by_role("button", name="1 style differs").click()
     dialog = page.locator("dialog[open]")
     expect(dialog).to_contain_text("Paragraph style “Body”")
-    expect(dialog).to_contain_text("size: 13 here, 11 there")
+    expect(dialog).to_contain_text("size: 13 → 11")
     dialog.get_by_role("button", name="Apply").click()
     expect(dialog).to_have_count(0)
     expect(parts.nth(2)).to_contain_text("styles match the lead job")

@@ -9,7 +9,7 @@ from pathlib import Path
 import pikepdf
 from playwright.sync_api import Page, expect
 
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.document.model import Job, Paragraph
 from tests.browser.conftest import Server, settled
 from tests.browser.helpers import poured
 
@@ -180,7 +180,8 @@ def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: P
     expect(page.locator("#drop-line")).to_be_visible()
     page.mouse.up()
     page.wait_for_function(
-        "() => document.querySelector('#page-2 .tab').title.includes('Notices') && document.querySelector('#page-1 .tab').title.includes('Notices')"
+        "() => document.querySelector('#page-2 .tab').title.includes('Notices') && document.querySelector('#page-1 "
+        ".tab').title.includes('Notices')"
     )
     expect(page.locator("#title")).to_contain_text("2 pages")
     with pressed(page, address) as pdf:

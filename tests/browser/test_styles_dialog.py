@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from playwright.sync_api import Locator, Page, expect
 
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.document.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured
 

@@ -6,17 +6,17 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job, Paragraph
+from lexigon.core.editing.intents import AddPages, AddTable, AddTextFrame, LinkFrames, Place
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPages, AddTable, AddTextFrame, LinkFrames, Place
-from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, type_at
 from tests.core.helpers import book
 from tests.core.test_workbooks import workbook
 
 PASTE = """([selector, text]) => { const data = new DataTransfer(); data.setData('text/plain', text);
-document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""  # noqa: E501
 
 
 def at_words(page: Page, words: str, clicks: int = 1) -> None:
@@ -83,9 +83,9 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
 def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_by_hand(
     opened: Callable[[Job], Page],
 ) -> None:
-    desk = Desk(poured(Paragraph("a", "body", "")))
-    desk.do(AddTable("main", Place("a", 0), words="Bird,Seen\nKnot,3 May\nDunlin,4 May\n"))
-    page = opened(desk.job)
+    workspace = Workspace(poured(Paragraph("a", "body", "")))
+    workspace.do(AddTable("main", Place("a", 0), words="Bird,Seen\nKnot,3 May\nDunlin,4 May\n"))
+    page = opened(workspace.job)
 
     def take(text: str, name: str = "seen.csv") -> None:
         with page.expect_file_chooser() as chooser:
@@ -219,15 +219,14 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
     sheet.locator(".keep").click()
     expect(sheet).to_be_hidden()
     settled(page)
-    ends = page.evaluate(
-        """() => ['410.5', '5.25', '12'].map((words) => {
+    ends = page.evaluate("""() => ['410.5', '5.25', '12'].map((words) => {
           const text = [...document.querySelectorAll('.content text')].find((one) => one.textContent.trim() === words);
           return text.getExtentOfChar(words.indexOf('.') < 0 ? words.length - 1 : words.indexOf('.') - 1);
-        }).map(({ x, width }) => x + width)"""
-    )
+        }).map(({ x, width }) => x + width)""")
     assert max(ends) - min(ends) < 0.6, ends
     order = page.evaluate(
-        "() => [...document.querySelectorAll('.content text')].map((one) => one.textContent.trim()).filter((one) => /^(Knot|Dunlin|Curlew|All)$/.test(one))"
+        "() => [...document.querySelectorAll('.content text')].map((one) => one.textContent.trim()).filter((one) => "
+        "/^(Knot|Dunlin|Curlew|All)$/.test(one))"
     )
     assert order == ["Dunlin", "Curlew", "Knot", "All"]
     page.locator("#undo").click()
@@ -237,14 +236,14 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
 
 
 def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    first = desk.job.pages[0].id
-    desk.do(AddPages(1, 1), AddTextFrame(first, Rect(60, 300, 300, 110)))
-    second = desk.job.pages[1].id
-    desk.do(AddTextFrame(second, Rect(60, 100, 300, 400)))
-    one, two = desk.job.pages[0].frames[-1], desk.job.pages[1].frames[-1]
-    desk.do(LinkFrames(one.id, second, two.id))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    first = workspace.job.pages[0].id
+    workspace.do(AddPages(1, 1), AddTextFrame(first, Rect(60, 300, 300, 110)))
+    second = workspace.job.pages[1].id
+    workspace.do(AddTextFrame(second, Rect(60, 100, 300, 400)))
+    one, two = workspace.job.pages[0].frames[-1], workspace.job.pages[1].frames[-1]
+    workspace.do(LinkFrames(one.id, second, two.id))
+    page = opened(workspace.job)
     box = page.locator(f'.over .frame-box[data-id="{one.id}"]').bounding_box()
     assert box is not None
     page.click("#tools [data-tool=text]")

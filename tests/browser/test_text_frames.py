@@ -9,10 +9,10 @@ from math import cos, radians
 import pytest
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job, Paragraph
+from lexigon.core.editing.intents import AddTextFrame
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddTextFrame
-from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import MAIN, lines, poured, spec, type_at
 from tests.core.helpers import book, words
@@ -39,17 +39,19 @@ def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Cal
     page.select_option("#fw2", "jump")
     settled(page)
     assert lines(page) != around
-    page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(
-        ".slip button:text-is('Delete')"
+    (
+        page.keyboard.press("Delete")
+        if page.evaluate("document.activeElement.id") == "sheet"
+        else page.click(".slip button:text-is('Delete')")
     )
     settled(page)
     assert lines(page) == before
 
 
 def test_text_is_made_to_fit_and_then_to_outlines(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 300, 90), text="A headline of the marsh"))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(70, 60, 300, 90), text="A headline of the marsh"))
+    page = opened(workspace.job)
     page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
     page.select_option("#ffit", "line")
     settled(page)
@@ -71,9 +73,9 @@ def test_text_is_made_to_fit_and_then_to_outlines(opened: Callable[[Job], Page])
 
 
 def test_a_text_is_given_the_frames_it_needs(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 200, 120), text=words(300)))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(70, 60, 200, 120), text=words(300)))
+    page = opened(workspace.job)
     page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
     expect(page.locator(".slip")).to_contain_text(re.compile(r"\d+ words \(\d+ lines\) do not fit"))
     page.click("text=Add frames for the overset text")
@@ -83,9 +85,9 @@ def test_a_text_is_given_the_frames_it_needs(opened: Callable[[Job], Page]) -> N
 
 
 def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(90, 100, 160, 60), text="Turned about"))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(90, 100, 160, 60), text="Turned about"))
+    page = opened(workspace.job)
     page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
     spec(page, "rotate 30")
     settled(page)
@@ -108,10 +110,10 @@ def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) 
 
 
 def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
+    workspace = Workspace(book(facing=False))
     for x in (60, 220):
-        desk.do(AddTextFrame(desk.job.pages[0].id, Rect(x, 100, 140, 80), text=words(12, x)))
-    page = opened(desk.job)
+        workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(x, 100, 140, 80), text=words(12, x)))
+    page = opened(workspace.job)
     frames = page.locator(".content .frame:not([data-role=main]):not([data-field])")
     frames.nth(0).locator(".ln").first.click(force=True)
     frames.nth(1).locator(".ln").first.click(force=True, modifiers=["Shift"])
@@ -147,9 +149,9 @@ def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job
 
 
 def test_an_outline_is_chosen_in_the_slip(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 220, 240), text=words(90)))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(70, 60, 220, 240), text=words(90)))
+    page = opened(workspace.job)
     page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
     before = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
     page.click(".slip h2:has-text('Stroke and fill')")
@@ -221,7 +223,7 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     page.locator("#fti").select_option("above")
     expect(page.locator("#saved")).to_have_text(re.compile("^saved"))
     page.wait_for_function(
-        """(low) => { const box = document.querySelector('.content .frame[data-role="inlay"]').getBoundingClientRect(); return box.y < low; }""",
+        """(low) => { const box = document.querySelector('.content .frame[data-role="inlay"]').getBoundingClientRect(); return box.y < low; }""",  # noqa: E501
         arg=low["y"] - 50,
     )
     settled(page)
@@ -253,11 +255,11 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
 
 
 def test_linking_to_a_frame_that_holds_text_asks_first(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    first = desk.job.pages[0].id
-    desk.do(AddTextFrame(first, Rect(70, 60, 120, 60), text="High water"))
-    desk.do(AddTextFrame(first, Rect(70, 300, 120, 60), text="Low water"))
-    page = opened(desk.job)
+    workspace = Workspace(book(facing=False))
+    first = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(first, Rect(70, 60, 120, 60), text="High water"))
+    workspace.do(AddTextFrame(first, Rect(70, 300, 120, 60), text="Low water"))
+    page = opened(workspace.job)
 
     def press(words: str) -> None:
         page.locator(".content .ln", has_text=words).first.click(force=True)

@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 from playwright.sync_api import Browser, Page, expect
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Job
+from lexigon.core.editing.intents import AddPages, AddShape
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPages, AddShape
-from lexigon.core.job.model import Job
 from tests.browser.conftest import Server, settled
 from tests.browser.helpers import command
 from tests.browser.test_arranging import SHAPES, on_sheet, places
@@ -17,10 +17,10 @@ from tests.core.helpers import book
 
 
 def shapes() -> Job:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(AddShape(page, Rect(80, 90, 60, 40), name="Buoy"), AddShape(page, Rect(200, 150, 60, 40), name="Post"))
-    return desk.job
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(AddShape(page, Rect(80, 90, 60, 40), name="Buoy"), AddShape(page, Rect(200, 150, 60, 40), name="Post"))
+    return workspace.job
 
 
 def test_two_people_see_each_other_and_what_the_other_does(
@@ -94,7 +94,7 @@ def test_two_people_see_each_other_and_what_the_other_does(
 
 def test_a_version_is_laid_beside_and_over_the_job_as_it_is(opened: Callable[[Job], Page]) -> None:
     job = shapes()
-    Desk(job).do(AddPages(1, 2))
+    Workspace(job).do(AddPages(1, 2))
     page = opened(job)
     page.get_by_role("button", name="Save version…").click()
     page.locator("dialog[open] input").fill("Before the gale")
@@ -124,10 +124,10 @@ def test_a_version_is_laid_beside_and_over_the_job_as_it_is(opened: Callable[[Jo
 
 
 def test_two_spreads_stand_side_by_side_and_what_is_done_on_either_stays_in_view(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book())
-    desk.do(AddPages(1, 6))
-    desk.do(AddShape(desk.job.pages[4].id, Rect(80, 90, 60, 40), name="Post"))
-    page = opened(desk.job)
+    workspace = Workspace(book())
+    workspace.do(AddPages(1, 6))
+    workspace.do(AddShape(workspace.job.pages[4].id, Rect(80, 90, 60, 40), name="Post"))
+    page = opened(workspace.job)
     leaves = "() => [...document.querySelectorAll('.leaf')].map((leaf) => Number(leaf.dataset.page))"
     command(page, "two spreads side by side")
     page.wait_for_function(f"() => ({leaves})().length === 3")

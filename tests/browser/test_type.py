@@ -8,9 +8,9 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
+from lexigon.core.document.model import Job, Paragraph, Span, TypeSpec
+from lexigon.core.editing.intents import PourText
+from lexigon.core.flow.workspace import Workspace
 from tests.browser.conftest import settled
 from tests.browser.helpers import MAIN, lines, poured, spec, type_at
 from tests.core.helpers import book, odd_font, words
@@ -146,7 +146,8 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
 
 
 def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: Path) -> None:
-    """From the file to the words on the page, in the very font; a file that is none is refused; taken out, it is missed."""
+    """From the file to the words on the page, in the very font; a file that is none is refused; taken out, it is
+    missed."""
     page = opened(poured(Paragraph("pa", "body", words(20))))
     type_at(page, 0, 0)
     page.click(".slip button:has-text('Fonts')")
@@ -161,8 +162,10 @@ def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: 
     row = page.locator(".font-row[data-on]")
     expect(row).to_have_attribute("data-family", "Wherry Sans", timeout=15_000)  # it is tried in a process of its own
     expect(row).to_contain_text("of this job · 1 cut")
-    page.keyboard.press("Enter") if page.evaluate("() => document.activeElement.type") == "search" else page.click(
-        "#fonts .use"
+    (
+        page.keyboard.press("Enter")
+        if page.evaluate("() => document.activeElement.type") == "search"
+        else page.click("#fonts .use")
     )
     settled(page)
     expect(page.locator("#tf")).to_have_value("Wherry Sans")
@@ -244,9 +247,9 @@ def test_a_style_is_redefined_found_and_deleted(opened: Callable[[Job], Page]) -
 
 
 def test_texture_marks_and_a_remedy(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(width=300.0, facing=False))
-    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(8))))
-    page = opened(desk.job)
+    workspace = Workspace(book(width=300.0, facing=False))
+    workspace.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(8))))
+    page = opened(workspace.job)
     page.click("#texture")
     page.locator(".texture .tx").first.wait_for()
     expect(page.locator("#texture-bar .figures")).to_contain_text("mean |r|")
@@ -298,23 +301,21 @@ def test_rich_words_go_out_and_come_in_clean(opened: Callable[[Job], Page]) -> N
     type_at(page, 0, 0)
     page.keyboard.press("Shift+End")
     page.keyboard.press("Control+c")
-    html = page.evaluate(
-        """async () => { for (;;) {
+    html = page.evaluate("""async () => { for (;;) {
         const [item] = await navigator.clipboard.read();
         // It may change once more between the two questions, and what was copied before may still be there.
         const html = item?.types.includes('text/html') && await item.getType('text/html').catch(() => null);
         const said = html && await html.text();
         if (said && said.includes('leaning')) return said;
         await new Promise(requestAnimationFrame);
-        } }"""
-    )
+        } }""")
     assert "<i>leaning</i>" in html
     type_at(page, 1, 6)
     page.evaluate(
         """() => { const data = new DataTransfer();
         data.setData('text/html', '<p style="color:red;font-family:Wild">a <b>heavy</b> word<script>document.title = "bad"</script></p><h2>and a heading</h2>');
         data.setData('text/plain', 'a heavy word');
-        document.getElementById('typing').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+        document.getElementById('typing').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""  # noqa: E501
     )
     expect(page.locator(".content")).to_contain_text("seconda")
     settled(page)
@@ -333,7 +334,7 @@ def test_rich_words_go_out_and_come_in_clean(opened: Callable[[Job], Page]) -> N
         """() => { const data = new DataTransfer();
         data.setData('text/html', '<ul><li>first <i>item</i></li><li>other</li></ul><table><tr><td>a</td><td>b</td></tr></table>');
         data.setData('text/plain', 'first item other');
-        document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+        document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""  # noqa: E501
     )
     expect(page.locator(".content text").filter(has_text="•")).to_have_count(2)
     settled(page)
@@ -400,8 +401,7 @@ def test_the_caret_goes_by_paragraphs_columns_and_the_whole_text(opened: Callabl
 def test_a_novel_pasted_leaves_the_page_awake(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("pa", "body", "Here: ")))
     type_at(page, 0, 6)
-    longest = page.evaluate(
-        """async () => {
+    longest = page.evaluate("""async () => {
         const text = Array.from({ length: 1000 }, (_, n) => Array.from({ length: 100 }, (_, m) => 'water' + (n + m)).join(' ')).join('\\n');
         let worst = 0, last = performance.now(), on = true;
         const watch = () => { const now = performance.now(); worst = Math.max(worst, now - last); last = now; if (on) setTimeout(watch, 5); };
@@ -411,8 +411,7 @@ def test_a_novel_pasted_leaves_the_page_awake(opened: Callable[[Job], Page]) -> 
         document.getElementById('typing').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
         await new Promise((done) => { const look = () => document.getElementById('page-count').textContent > 100 ? done() : setTimeout(look, 50); look(); });
         on = false;
-        return worst; }"""
-    )
+        return worst; }""")  # noqa: E501
     settled(page)
     assert int(page.locator("#page-count").inner_text().replace(",", "")) > 200
     assert longest < 2500, "the window never stood still for long, however slow the machine"

@@ -1,4 +1,5 @@
-"""What takes a while says so soon, and can be cancelled; nothing is changed then. The waits are made by holding requests back."""
+"""What takes a while says so soon, and can be cancelled; nothing is changed then. The waits are made by holding
+requests back."""
 
 from __future__ import annotations
 
@@ -7,7 +8,7 @@ from contextlib import contextmanager
 
 from playwright.sync_api import Page, Route, expect
 
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.document.model import Job, Paragraph
 from tests.browser.helpers import poured
 
 

@@ -28,7 +28,8 @@ SLOW = """
 
 
 def slow(page: Page, lag: int = 0, lose: int = 0) -> None:
-    """Every request takes ``lag`` milliseconds longer, and the answers to the next ``lose`` edits are lost on their way."""
+    """Every request takes ``lag`` milliseconds longer, and the answers to the next ``lose`` edits are lost on their
+    way."""
     page.evaluate(SLOW, {"lag": lag, "lose": lose})
 
 
@@ -68,10 +69,18 @@ class TextArea:
 
 WORDS = ("low", "water", "on", "the", "flats", "dunlin", "Ines", "lantern", "maker")
 CORRECTIONS = (
-    ("Backspace",), ("Backspace", "Backspace", "Backspace"), ("ArrowLeft", "ArrowLeft", "x", "ArrowRight", "ArrowRight"), ("Home", "q", "End"),
-    ("ArrowLeft", "Delete"), ("Shift+ArrowLeft", "Shift+ArrowLeft", "Z"), ("Home", "Backspace", "End"), ("Home", "Enter", "End"), ("ArrowLeft", "Enter", "End"),
-    ("Home", "Shift+ArrowLeft", "Shift+ArrowLeft", "Shift+ArrowLeft", "y", "End"), ("Home", "ArrowLeft", "Delete", "Enter", "End"),
-)  # fmt: skip
+    ("Backspace",),
+    ("Backspace", "Backspace", "Backspace"),
+    ("ArrowLeft", "ArrowLeft", "x", "ArrowRight", "ArrowRight"),
+    ("Home", "q", "End"),
+    ("ArrowLeft", "Delete"),
+    ("Shift+ArrowLeft", "Shift+ArrowLeft", "Z"),
+    ("Home", "Backspace", "End"),
+    ("Home", "Enter", "End"),
+    ("ArrowLeft", "Enter", "End"),
+    ("Home", "Shift+ArrowLeft", "Shift+ArrowLeft", "Shift+ArrowLeft", "y", "End"),
+    ("Home", "ArrowLeft", "Delete", "Enter", "End"),
+)
 
 
 def keys_of(

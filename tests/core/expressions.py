@@ -91,17 +91,18 @@ def _compiled(tree: ast.Module, module: str) -> Iterator[Expression]:
                 for other in ([own] if name.startswith("_") else SOURCE.rglob("*.py"))
                 if name in (text := other.read_text())
                 for node in ast.walk(ast.parse(text))
-                if isinstance(node, ast.Attribute) and isinstance(node.value, (ast.Name, ast.Attribute))
+                if isinstance(node, ast.Attribute)
+                and isinstance(node.value, (ast.Name, ast.Attribute))
                 and (node.value.id if isinstance(node.value, ast.Name) else node.value.attr) == name
-            }  # fmt: skip
+            }
             yield Expression(f"{module}:{line}", value, frozenset(used & {*METHODS}))
         elif isinstance(bound, re.Pattern):
             yield Expression(f"{module}:{line}", bound, frozenset({value.__name__}))  # type: ignore[union-attr]
 
 
 def hard_strings(pattern: re.Pattern[Any], most: int = 60) -> list[tuple[str, str, str]]:
-    """Beginnings, parts to repeat and ends that expressions like this one are slow on: what leads to each repetition, and what it
-    repeats, many times over, with an end that fits nothing."""
+    """Beginnings, parts to repeat and ends that expressions like this one are slow on: what leads to each repetition,
+    and what it repeats, many times over, with an end that fits nothing."""
     text = pattern.pattern if isinstance(pattern.pattern, str) else pattern.pattern.decode("latin-1")
     tree = parser.parse(text, pattern.flags & ~re.UNICODE if isinstance(pattern.pattern, bytes) else pattern.flags)
     found: dict[tuple[str, str, str], None] = {}
@@ -204,11 +205,12 @@ def seconds(one: Expression, text: str, most: float = 1.0) -> float:
 
 
 def slow_at(one: Expression, hard: tuple[str, str, str], longest: int = 128_000) -> int | None:
-    """The length from which on an expression takes more than in proportion to its text; None where it never does, up to ``longest``.
+    """The length from which on an expression takes more than in proportion to its text; None where it never does, up to
+    ``longest``.
 
-    It is judged at the first length for which the best of four tries takes long enough to be measured, a fiftieth of a second,
-    against the best of four at four times that length. One slow try alone says nothing: the machine may have been busy.
-    """
+    It is judged at the first length for which the best of four tries takes long enough to be measured, a fiftieth of a
+    second, against the best of four at four times that length. One slow try alone says nothing: the machine may have
+    been busy."""
     begin, part, end = hard
 
     def text(size: int) -> str:

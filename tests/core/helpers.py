@@ -11,14 +11,14 @@ from fontTools.ttLib import TTFont
 
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import Setup, read_setup
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.holding import Block
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.document.model import Brief, Edges, FrameSpec, Job, Object, Outline, Paragraph, Pose, Span
+from lexigon.core.document.starter import new_book
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.intents import PourText
+from lexigon.core.flow.model import Block
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Brief, Edges, FrameSpec, Job, Object, Outline, Paragraph, Pose, Span
-from lexigon.core.job.starter import new_book
-from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
@@ -82,7 +82,8 @@ NIGHTLY = bool(os.environ.get("LEXIGON_NIGHTLY"))
 
 
 def examples(count: int) -> int:
-    """How many examples a costly property is tried on: the same ones each time, and new ones, eight times as many, by night."""
+    """How many examples a costly property is tried on: the same ones each time, and new ones, eight times as many, by
+    night."""
     return count * 8 if NIGHTLY else count
 
 
@@ -111,10 +112,10 @@ def paragraphs(count: int, seed: int = 1) -> tuple[Paragraph, ...]:
     return tuple(made)
 
 
-def poured(count: int = 60, seed: int = 1, **more: object) -> Desk:
-    desk = Desk(book(**more))  # type: ignore[arg-type]
-    desk.do(PourText("main", paragraphs(count, seed)))
-    return desk
+def poured(count: int = 60, seed: int = 1, **more: object) -> Workspace:
+    workspace = Workspace(book(**more))  # type: ignore[arg-type]
+    workspace.do(PourText("main", paragraphs(count, seed)))
+    return workspace
 
 
 def odd_font(path: Path, change: Callable[[TTFont], object] | None = None) -> Path:

@@ -1,4 +1,5 @@
-"""Pictures shown otherwise than their files have them: curves, inks of their own, what is cut out, contours, what matters in them."""
+"""Pictures shown otherwise than their files have them: curves, inks of their own, what is cut out, contours, what
+matters in them."""
 
 from __future__ import annotations
 
@@ -17,20 +18,21 @@ from PIL import Image, ImageDraw, ImageOps
 from shapely import Point, Polygon
 
 from lexigon.core.colour.colours import Colour
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import CutOut, Fill, FrameSpec, Wrap
+from lexigon.core.editing import intents as do
 from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.jobs import job_from_plain, job_to_json
+from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.contours import contour_in
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.checks import check
-from lexigon.core.job.model import CutOut, Fill, FrameSpec, Wrap
-from lexigon.core.job.serial import job_from_plain, job_to_json, plain
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.picture.adjusting import curve, cut_mask
 from lexigon.core.picture.contour import contours_of
-from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.conversion import screen_pixels
 from lexigon.core.picture.files import facts_of
 from lexigon.core.picture.looks import PLAIN, Cut, Look, LookError, read, written
 from lexigon.core.picture.measured import lab_of
@@ -57,8 +59,8 @@ def stepped() -> Image.Image:
 
 
 def along(plate: numpy.ndarray) -> list[int]:
-    """Ink of 0 to 255 in the middle of the four steps of a picture in ``FRAME``, at 72 dots an inch; the bleed is 9 pt wide and marks take
-    what is left of the sheet."""
+    """Ink of 0 to 255 in the middle of the four steps of a picture in ``FRAME``, at 72 dots an inch; the bleed is 9 pt
+    wide and marks take what is left of the sheet."""
     edge = (plate.shape[1] - 432) // 2
     return [round(255 * float(plate[edge + 108, edge + 72 + x])) for x in (9, 27, 45, 63)]
 
@@ -88,12 +90,12 @@ def test_inverted_is_what_pillow_inverts_and_grey_what_it_greys(tmp_path: Path) 
     noise = Image.effect_noise((60, 40), 90)
     picture = Image.merge("RGB", [noise, noise.rotate(180), noise.transpose(Image.Transpose.FLIP_LEFT_RIGHT)])
     _, path = file_of(saved(picture), tmp_path)
-    assert seen_by(path, look=Look(inverted=True)).tobytes() == ImageOps.invert(picture).tobytes()
-    assert seen_by(path, look=Look(inks="grey")).tobytes() == picture.convert("L").convert("RGB").tobytes()
-    assert seen_by(path, look=Look(saturation=-1)).getpixel((7, 7)) == picture.convert("L").convert("RGB").getpixel(
-        (7, 7)
-    )
-    sharp = numpy.asarray(seen_by(path, look=Look(sharpen=2.0)), dtype=float)
+    assert screen_pixels(path, look=Look(inverted=True)).tobytes() == ImageOps.invert(picture).tobytes()
+    assert screen_pixels(path, look=Look(inks="grey")).tobytes() == picture.convert("L").convert("RGB").tobytes()
+    assert screen_pixels(path, look=Look(saturation=-1)).getpixel((7, 7)) == picture.convert("L").convert(
+        "RGB"
+    ).getpixel((7, 7))
+    sharp = numpy.asarray(screen_pixels(path, look=Look(sharpen=2.0)), dtype=float)
     assert sharp.std() > numpy.asarray(picture, dtype=float).std()
 
 
@@ -101,10 +103,20 @@ def test_inverted_is_what_pillow_inverts_and_grey_what_it_greys(tmp_path: Path) 
 
 
 @given(
-    st.none() | st.builds(Cut, LIGHTS, part, st.booleans()), st.tuples(part, part, st.floats(0.1, 10)), signed, signed, signed,
-    st.booleans(), st.one_of(st.just(("all", ())), st.just(("grey", ())), st.tuples(st.just("one"), st.tuples(COLOURS)),
-                             st.tuples(st.just("two"), st.tuples(COLOURS, COLOURS))), st.floats(0, 3),
-)  # fmt: skip
+    st.none() | st.builds(Cut, LIGHTS, part, st.booleans()),
+    st.tuples(part, part, st.floats(0.1, 10)),
+    signed,
+    signed,
+    signed,
+    st.booleans(),
+    st.one_of(
+        st.just(("all", ())),
+        st.just(("grey", ())),
+        st.tuples(st.just("one"), st.tuples(COLOURS)),
+        st.tuples(st.just("two"), st.tuples(COLOURS, COLOURS)),
+    ),
+    st.floats(0, 3),
+)
 def test_a_look_is_read_as_it_was_written(
     cut, levels, brightness, contrast, saturation, inverted, inks, sharpen
 ) -> None:  # type: ignore[no-untyped-def]
@@ -132,42 +144,42 @@ def test_what_is_no_look_is_refused(text: str) -> None:
 
 def test_one_ink_carries_how_dark_a_picture_is(tmp_path: Path) -> None:
     """By Ghostscript's plates: each process ink of the swatch in its part, and nothing where the picture is white."""
-    desk, frame, _ = placed(saved(stepped()), tmp_path, FRAME)
-    page = desk.job.pages[0].id
-    desk.do(do.PutSwatch(name="Slack", space="cmyk", values=(0.6, 0.0, 0.2, 0.0)))
-    slack = list(desk.job.swatches)[-1]
-    desk.do(do.AdjustPictures(page, (frame,), inks="one", ink=Fill(slack)))
-    found = plates(pdf(desk, "print"), tmp_path)
+    workspace, frame, _ = placed(saved(stepped()), tmp_path, FRAME)
+    page = workspace.job.pages[0].id
+    workspace.do(do.PutSwatch(name="Slack", space="cmyk", values=(0.6, 0.0, 0.2, 0.0)))
+    slack = list(workspace.job.swatches)[-1]
+    workspace.do(do.AdjustPictures(page, (frame,), inks="one", ink=Fill(slack)))
+    found = plates(pdf(workspace, "print"), tmp_path)
     assert along(found["Cyan"]) == pytest.approx([153, 102, 51, 0], abs=2)
     assert along(found["Yellow"]) == pytest.approx([51, 34, 17, 0], abs=2)
     assert along(found["Black"]) == along(found["Magenta"]) == [0, 0, 0, 0]
-    inks = next(mark.inks for mark in coverage(Display(desk.composition).page(0).items()) if mark.owner == frame)
+    inks = next(mark.inks for mark in coverage(Display(workspace.composition).page(0).items()) if mark.owner == frame)
     assert {name for name, strength in inks.items() if strength} == {"Cyan", "Yellow"}
 
 
 def test_two_inks_and_a_spot_stand_on_their_own_plates(tmp_path: Path) -> None:
     """The first carries the square of how dark it is, the second that itself (worked by hand)."""
-    desk, frame, _ = placed(saved(stepped()), tmp_path, FRAME)
-    page = desk.job.pages[0].id
-    desk.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
-    spot = list(desk.job.swatches)[-1]
-    desk.do(do.AdjustPictures(page, (frame,), inks="two"))
-    (chosen,) = [one.picture.adjust for one, _ in desk.job.page_frames(0) if one.id == frame and one.picture]
+    workspace, frame, _ = placed(saved(stepped()), tmp_path, FRAME)
+    page = workspace.job.pages[0].id
+    workspace.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
+    spot = list(workspace.job.swatches)[-1]
+    workspace.do(do.AdjustPictures(page, (frame,), inks="two"))
+    (chosen,) = [one.picture.adjust for one, _ in workspace.job.page_frames(0) if one.id == frame and one.picture]
     assert (chosen.ink, chosen.second) == (Fill("black"), Fill("marker")), "twice the same ink is nobody's wish"
-    desk.do(do.AdjustPictures(page, (frame,), inks="two", ink=Fill("black"), second=Fill(spot)))
-    found = plates(pdf(desk, "print"), tmp_path)
+    workspace.do(do.AdjustPictures(page, (frame,), inks="two", ink=Fill("black"), second=Fill(spot)))
+    found = plates(pdf(workspace, "print"), tmp_path)
     assert along(found["Ebb Green"]) == pytest.approx([255, 170, 85, 0], abs=2)
     assert along(found["Black"]) == pytest.approx([255, 113, 28, 0], abs=2)
     assert along(found["Cyan"]) == [0, 0, 0, 0]
-    desk.do(do.AdjustPictures(page, (frame,), inks="one", ink=Fill(spot, 0.5)))
-    assert along(plates(pdf(desk, "print"), tmp_path)["Ebb Green"]) == pytest.approx([128, 85, 43, 0], abs=2)
+    workspace.do(do.AdjustPictures(page, (frame,), inks="one", ink=Fill(spot, 0.5)))
+    assert along(plates(pdf(workspace, "print"), tmp_path)["Ebb Green"]) == pytest.approx([128, 85, 43, 0], abs=2)
 
 
 def test_inks_of_a_picture_keep_to_their_plates_when_it_is_adjusted(tmp_path: Path) -> None:
     picture = Image.new("CMYK", (400, 400), (100, 0, 50, 0))
-    desk, frame, _ = placed(saved(picture, "TIFF"), tmp_path, FRAME)
-    desk.do(do.AdjustPictures(desk.job.pages[0].id, (frame,), brightness=0.2))
-    found = plates(pdf(desk, "print"), tmp_path)
+    workspace, frame, _ = placed(saved(picture, "TIFF"), tmp_path, FRAME)
+    workspace.do(do.AdjustPictures(workspace.job.pages[0].id, (frame,), brightness=0.2))
+    found = plates(pdf(workspace, "print"), tmp_path)
     assert along(found["Cyan"])[0] == pytest.approx(100 - 25.5, abs=2), "more paper is seen"
     assert along(found["Magenta"])[0] == along(found["Black"])[0] == 0
 
@@ -175,22 +187,25 @@ def test_inks_of_a_picture_keep_to_their_plates_when_it_is_adjusted(tmp_path: Pa
 @pytest.mark.parametrize(
     "look",
     [
-        {"inverted": True}, {"brightness": 0.2, "contrast": 0.3, "saturation": 0.4}, {"inks": "grey"},
-        {"inks": "two", "ink": Fill("black"), "second": Fill("marker")}, {"cut": CutOut("#C82828", 0.1)},
+        {"inverted": True},
+        {"brightness": 0.2, "contrast": 0.3, "saturation": 0.4},
+        {"inks": "grey"},
+        {"inks": "two", "ink": Fill("black"), "second": Fill("marker")},
+        {"cut": CutOut("#C82828", 0.1)},
     ],
     ids=lambda look: next(iter(look)),
-)  # fmt: skip
+)
 def test_the_screen_shows_what_its_file_has(look: dict[str, object], tmp_path: Path) -> None:
     """The PDF for screens by pdfium beside what the board is given."""
     picture = Image.new("RGB", (400, 400), (200, 40, 40))
     ImageDraw.Draw(picture).ellipse((80, 80, 320, 320), fill=(40, 120, 90))
-    desk, frame, _ = placed(saved(picture), tmp_path, FRAME)
-    desk.do(do.AdjustPictures(desk.job.pages[0].id, (frame,), **look))  # type: ignore[arg-type]
-    (item,) = [art.picture for art in Display(desk.composition).page(0).frames if art.picture]
-    board = seen_by(tmp_path / item.file, look=read(written(item.look)))
+    workspace, frame, _ = placed(saved(picture), tmp_path, FRAME)
+    workspace.do(do.AdjustPictures(workspace.job.pages[0].id, (frame,), **look))  # type: ignore[arg-type]
+    (item,) = [art.picture for art in Display(workspace.composition).page(0).frames if art.picture]
+    board = screen_pixels(tmp_path / item.file, look=read(written(item.look)))
     on_paper = Image.new("RGB", board.size, "white")
     on_paper.paste(board, mask=board.getchannel("A") if board.mode == "RGBA" else None)
-    document = pdfium.PdfDocument(pdf(desk, "screen"))
+    document = pdfium.PdfDocument(pdf(workspace, "screen"))
     printed = document[0].render(scale=400 / 72).to_pil().convert("RGB").crop((400, 400, 800, 800))
     document.close()
     far = numpy.abs(numpy.asarray(printed, dtype=float) - numpy.asarray(on_paper, dtype=float))
@@ -231,34 +246,34 @@ def test_text_keeps_clear_of_a_contour_and_follows_another_file(tmp_path: Path) 
     disc = Image.new("RGBA", (300, 300), (0, 0, 0, 0))
     ImageDraw.Draw(disc).ellipse((0, 0, 299, 299), fill=(10, 20, 30, 255))
     file, _ = file_of(saved(disc), tmp_path)
-    desk = Desk(book(), lambda name: path if (path := tmp_path / name).exists() else None)
-    desk.do(do.PourText("main", paragraphs(60)))
-    page = desk.job.pages[0].id
-    area = desk.job.text_area(0)
+    workspace = Workspace(book(), lambda name: path if (path := tmp_path / name).exists() else None)
+    workspace.do(do.PourText("main", paragraphs(60)))
+    page = workspace.job.pages[0].id
+    area = workspace.job.text_area(0)
     rect = Rect(area.x, area.y + 40, 150, 150)
-    desk.do(do.PlacePicture(page, rect, file.id, file))
-    frame = desk.job.pages[0].objects[-1]
+    workspace.do(do.PlacePicture(page, rect, file.id, file))
+    frame = workspace.job.pages[0].objects[-1]
 
     def taken() -> float:
         """How many points of the lines beside the frame lie within its box."""
-        flow = desk.composition.main
+        flow = workspace.composition.main
         assert flow is not None
-        lines = [line for art in Display(desk.composition).page(0).frames for line in art.lines]
+        lines = [line for art in Display(workspace.composition).page(0).frames for line in art.lines]
         near = [line for line in lines if rect.y < line.baseline - 3 < rect.foot]
         return sum(max(rect.right - min((run.x for run in line.runs), default=rect.right), 0.0) for line in near)
 
-    desk.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right", contour=True))))
-    found = contour_in(desk.job, desk.job.pages[0].objects[-1], rect, desk.composition.find)
+    workspace.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right", contour=True))))
+    found = contour_in(workspace.job, workspace.job.pages[0].objects[-1], rect, workspace.composition.find)
     assert found is not None
     assert Polygon(found).area == pytest.approx(pi * 75**2, rel=0.02)
     with_contour = taken()
-    desk.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right"))))
+    workspace.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right"))))
     assert taken() == 0 < with_contour
-    desk.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right", contour=True))))
+    workspace.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right", contour=True))))
     solid, _ = file_of(saved(disc.convert("RGB")), tmp_path, "Solid")
-    change = desk.do(do.ChangePicture(file.id, file=solid))
+    change = workspace.do(do.ChangePicture(file.id, file=solid))
     assert taken() == 0, "another file has another contour"
-    desk.run(change.inverse)
+    workspace.run(change.inverse)
     assert taken() == pytest.approx(with_contour)
 
 
@@ -266,7 +281,8 @@ def test_text_keeps_clear_of_a_contour_and_follows_another_file(tmp_path: Path) 
 
 
 def test_pixels_are_measured_as_the_standard_has_it() -> None:
-    """L*a*b* of sRGB by D50, from the matrices of IEC 61966-2-1 adapted by Bradford (known values, from memory); grey has no colour."""
+    """L*a*b* of sRGB by D50, from the matrices of IEC 61966-2-1 adapted by Bradford (known values, from memory); grey
+    has no colour."""
     known = {
         (255, 0, 0): (54.3, 80.8, 69.9),
         (0, 255, 0): (87.8, -79.3, 81.0),
@@ -294,48 +310,53 @@ def test_a_picture_is_placed_with_what_matters_in_view_and_keeps_its_adjustment(
     data = saved(picture)
     file, _ = file_of(data, tmp_path)
     file = replace(file, focus=facts_of(data).focus)
-    desk, _, _ = placed(data, tmp_path, FRAME)
-    page = desk.job.pages[0].id
-    desk.do(do.PlacePicture(page, Rect(72, 200, 90, 90), "seen", replace(file, id="seen")))
-    shown = desk.job.pages[0].objects[-1]
+    workspace, _, _ = placed(data, tmp_path, FRAME)
+    page = workspace.job.pages[0].id
+    workspace.do(do.PlacePicture(page, Rect(72, 200, 90, 90), "seen", replace(file, id="seen")))
+    shown = workspace.job.pages[0].objects[-1]
     assert shown.picture
     assert shown.picture.focus[0] < 0.3
-    start = job_to_json(desk.job)
-    change = desk.do(do.AdjustPictures(page, (shown.id,), inverted=True, sharpen=0.5))
-    again = desk.do(do.AdjustPictures(page, (shown.id,), cut=CutOut(tolerance=0.2)))
-    adjusted = desk.job.pages[0].objects[-1].picture
+    start = job_to_json(workspace.job)
+    change = workspace.do(do.AdjustPictures(page, (shown.id,), inverted=True, sharpen=0.5))
+    again = workspace.do(do.AdjustPictures(page, (shown.id,), cut=CutOut(tolerance=0.2)))
+    adjusted = workspace.job.pages[0].objects[-1].picture
     assert adjusted
     assert (adjusted.adjust.inverted, adjusted.adjust.sharpen, adjusted.adjust.cut) == (
         True,
         0.5,
         CutOut(tolerance=0.2),
     )
-    check(job_from_plain(plain(desk.job)))
+    check(job_from_plain(plain(workspace.job)))
     for wrong in (
-        do.AdjustPictures(page, (shown.id,), black=0.6, white=0.4), do.AdjustPictures(page, (shown.id,), inks="one", ink=Fill("gone")),
+        do.AdjustPictures(page, (shown.id,), black=0.6, white=0.4),
+        do.AdjustPictures(page, (shown.id,), inks="one", ink=Fill("gone")),
         do.AdjustPictures(page, ("nothing",), inverted=True),
-    ):  # fmt: skip
+    ):
         with pytest.raises(LexigonError):
-            desk.do(wrong)
-    desk.run(again.inverse)
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == start
+            workspace.do(wrong)
+    workspace.run(again.inverse)
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == start
 
 
 # Soft edges
 
 
 def test_an_edge_fades_alike_on_the_board_and_in_print(tmp_path: Path) -> None:
-    """Nothing on the outline, half of it halfway in, all of it further in: by pdfium from the printer's file, and by resvg from the drawing."""
+    """Nothing on the outline, half of it halfway in, all of it further in: by pdfium from the printer's file, and by
+    resvg from the drawing."""
     import resvg_py
 
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(do.AddShape(page, Rect(100, 100, 120, 120), None, FrameSpec(fill=Fill("black"), soft_edge=24.0)))
-    document = pdfium.PdfDocument(pdf(desk, "screen"))
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddShape(page, Rect(100, 100, 120, 120), None, FrameSpec(fill=Fill("black"), soft_edge=24.0)))
+    document = pdfium.PdfDocument(pdf(workspace, "screen"))
     printed = document[0].render(scale=2).to_pil().convert("L")
     document.close()
-    svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="864" height="1296" viewBox="0 0 432 648"><rect width="432" height="648" fill="#fff"/>{svg_of(Display(desk.composition).page(0).items())}</svg>'
+    svg = (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="864" height="1296" viewBox="0 0 432 648"><rect width="432" '
+        f'height="648" fill="#fff"/>{svg_of(Display(workspace.composition).page(0).items())}</svg>'
+    )
     shown = Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg)))).convert("L")
     for drawn in (printed, shown):
         values = [drawn.getpixel((2 * (100 + inward), 2 * 160)) for inward in (0, 12, 24, 60)]
@@ -345,7 +366,7 @@ def test_an_edge_fades_alike_on_the_board_and_in_print(tmp_path: Path) -> None:
         assert values[3] == 0
     far = numpy.abs(numpy.asarray(printed, dtype=float) - numpy.asarray(shown, dtype=float))
     assert far.mean() < 0.6
-    found = plates(pdf(desk, "print"), tmp_path)
+    found = plates(pdf(workspace, "print"), tmp_path)
     edge = (found["Black"].shape[1] - 432) // 2
     assert float(found["Black"][edge + 160, edge + 160]) == pytest.approx(1.0, abs=0.02)
     assert 0.3 < float(found["Black"][edge + 160, edge + 112]) < 0.7, "on its plate"
@@ -354,10 +375,10 @@ def test_an_edge_fades_alike_on_the_board_and_in_print(tmp_path: Path) -> None:
 
 def test_the_form_of_a_soft_edge_has_resources_of_its_own() -> None:
     """A mask that named the resources of the pages would name itself: some readers go round in circles."""
-    desk = Desk(book(facing=False))
+    workspace = Workspace(book(facing=False))
     fading = FrameSpec(fill=Fill("black"), soft_edge=24.0)
-    desk.do(do.AddShape(desk.job.pages[0].id, Rect(100, 100, 120, 120), None, fading))
-    with pikepdf.open(io.BytesIO(pdf(desk, "print"))) as file:
+    workspace.do(do.AddShape(workspace.job.pages[0].id, Rect(100, 100, 120, 120), None, fading))
+    with pikepdf.open(io.BytesIO(pdf(workspace, "print"))) as file:
         masks = [one.SMask.G for one in file.objects if isinstance(one, pikepdf.Dictionary) and "/SMask" in one]
         states = file.pages[0].Resources.ExtGState
         masks += [one.SMask.G for one in dict(states).values() if "/SMask" in one]

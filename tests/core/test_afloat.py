@@ -11,28 +11,28 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.cli import main
+from lexigon.cli.main import main
 from lexigon.core.check.findings import findings_of
+from lexigon.core.document.anchors import anchors_in
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import FrameSpec, Paragraph, Wrap
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.edits import EditError
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.anchoring import anchors_in
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.model import FrameSpec, Paragraph, Wrap
-from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book, examples, tied_to, words
 from tests.core.test_notes import PROSE, put_together, said
 from tests.core.test_objects_in_texts import at, flow_of, note, set_words, told
 
 
-def tie(desk: Desk, offset: int, width: float, height: float, where: str, paragraph: str = "pa") -> str:
-    before = set(desk.job.inlays)
+def tie(workspace: Workspace, offset: int, width: float, height: float, where: str, paragraph: str = "pa") -> str:
+    before = set(workspace.job.inlays)
     place = at(paragraph, offset)
-    desk.do(do.AddInlay("main", place, place, width, height, where=where))  # type: ignore[arg-type]
-    return next(key for key in desk.job.inlays if key not in before)
+    workspace.do(do.AddInlay("main", place, place, width, height, where=where))  # type: ignore[arg-type]
+    return next(key for key in workspace.job.inlays if key not in before)
 
 
 @settings(max_examples=examples(20), deadline=None)
@@ -48,16 +48,16 @@ def tie(desk: Desk, offset: int, width: float, height: float, where: str, paragr
 def test_frames_near_their_line_stand_in_order_not_before_it_and_over_nothing(
     tied: list[tuple[int, int, bool]], seed: int
 ) -> None:
-    """With notes among them. None stands on an earlier page than its line or before one that comes earlier; a page that has room for the next
-    one has it."""
-    desk, p = set_words(words(900, seed), **PROSE)
+    """With notes among them. None stands on an earlier page than its line or before one that comes earlier; a page that
+    has room for the next one has it."""
+    workspace, p = set_words(words(900, seed), **PROSE)
     order, notes = [], []
     for offset, size, frame in sorted(tied, reverse=True):
         if frame:
-            order.append(tie(desk, offset, 200.0, float(size), "near"))
+            order.append(tie(workspace, offset, 200.0, float(size), "near"))
         else:
-            notes.append(note(desk, p, offset, words(size // 4, size)))
-    flow = flow_of(desk)
+            notes.append(note(workspace, p, offset, words(size // 4, size)))
+    flow = flow_of(workspace)
     standing = [(number, one) for number, column in enumerate(flow.columns) for one in column.afloat]
     assert [one.ref for _, one in standing] == order[::-1]
     cited: dict[str, int] = {}
@@ -86,16 +86,16 @@ def test_frames_near_their_line_stand_in_order_not_before_it_and_over_nothing(
             assert feet[-1].foot <= column.notes[0].top
         assert all(one.bottom(flow) <= column.slot.rect.foot + 0.01 for one in column.notes)
     for ref in notes:
-        assert put_together(flow.columns, ref) == said(desk, ref)
+        assert put_together(flow.columns, ref) == said(workspace, ref)
     assert not flow.end.left
-    check(desk.job)
-    assert told(desk.composition) == told(Composition(desk.job))
-    before = job_to_json(desk.job)
-    change = desk.do(do.ReplaceText("main", at(p, 0), at(p, 0), words(60, 9) + " "))
-    assert told(desk.composition) == told(Composition(desk.job))
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
-    assert told(desk.composition) == told(Composition(desk.job))
+    check(workspace.job)
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.ReplaceText("main", at(p, 0), at(p, 0), words(60, 9) + " "))
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 @settings(max_examples=examples(20), deadline=None)
@@ -114,19 +114,20 @@ def test_frames_near_their_line_stand_in_order_not_before_it_and_over_nothing(
 def test_a_frame_above_its_line_stands_between_it_and_the_line_before(
     tied: list[tuple[int, int, str]], grid: bool, vertical: str
 ) -> None:
-    """Wherever the lines are moved to in their column; in order where several belong above one line, and over nothing else."""
-    desk, p = set_words(words(600), **(PROSE | {"grid": grid}))
-    for number, page in enumerate(list(desk.job.pages)):
-        main = next(frame for frame, _ in desk.job.page_frames(number) if frame.main)
-        desk.do(do.ChangeFrame(page.id, main.id, spec=FrameSpec(vertical=vertical)))  # type: ignore[arg-type]
+    """Wherever the lines are moved to in their column; in order where several belong above one line, and over nothing
+    else."""
+    workspace, p = set_words(words(600), **(PROSE | {"grid": grid}))
+    for number, page in enumerate(list(workspace.job.pages)):
+        main = next(frame for frame, _ in workspace.job.page_frames(number) if frame.main)
+        workspace.do(do.ChangeFrame(page.id, main.id, spec=FrameSpec(vertical=vertical)))  # type: ignore[arg-type]
     order = []
     for offset, size, where in sorted(tied, reverse=True):
         if where == "note":
-            note(desk, p, offset, words(size // 4, size))
+            note(workspace, p, offset, words(size // 4, size))
         else:
-            key = tie(desk, offset, 60.0 if where == "margin" else 200.0, float(size), where)
+            key = tie(workspace, offset, 60.0 if where == "margin" else 200.0, float(size), where)
             order += [key] if where == "above" else []
-    flow = flow_of(desk)
+    flow = flow_of(workspace)
     found = []
     for column in flow.columns:
         above = {one.ref: one.rect for one in column.afloat if one.at == "above"}
@@ -153,91 +154,91 @@ def test_a_frame_above_its_line_stands_between_it_and_the_line_before(
             assert beside.rect.foot <= column.slot.rect.foot + 0.01
     assert found == order[::-1]
     assert not flow.end.left
-    check(desk.job)
-    assert told(desk.composition) == told(Composition(desk.job))
+    check(workspace.job)
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_a_frame_too_high_above_its_line_runs_out_and_is_told_and_one_beside_an_obstacle_stands_near() -> None:
-    desk, _ = set_words(words(300), **PROSE)
-    key = tie(desk, 700, 200.0, 2000.0, "above")
-    flow = flow_of(desk)
+    workspace, _ = set_words(words(300), **PROSE)
+    key = tie(workspace, 700, 200.0, 2000.0, "above")
+    flow = flow_of(workspace)
     assert [one.ref for column in flow.columns for one in column.afloat] == [key]
     assert not flow.end.left
-    assert [one for one in findings_of(desk.composition) if one.kind == "frame too high"]
-    desk, _ = set_words(words(300), **PROSE)
-    page = desk.job.pages[0]
-    area = flow_of(desk).columns[0].slot.rect
-    desk.do(
+    assert [one for one in findings_of(workspace.composition) if one.kind == "frame too high"]
+    workspace, _ = set_words(words(300), **PROSE)
+    page = workspace.job.pages[0]
+    area = flow_of(workspace).columns[0].slot.rect
+    workspace.do(
         do.AddShape(
             page.id,
             Rect(area.x + area.width / 2, area.y, area.width / 2, area.height),
             spec=FrameSpec(wrap=Wrap("both")),
         )
     )
-    tie(desk, 100, 60.0, 40.0, "above")
-    assert {one.at for column in flow_of(desk).columns for one in column.afloat} <= {"foot", "head"}
-    assert told(desk.composition) == told(Composition(desk.job))
+    tie(workspace, 100, 60.0, 40.0, "above")
+    assert {one.at for column in flow_of(workspace).columns for one in column.afloat} <= {"foot", "head"}
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_a_frame_that_waits_at_the_end_of_the_text_gets_a_page_and_one_too_high_is_told() -> None:
-    desk, _ = set_words(words(430), **PROSE)
-    pages = len(desk.job.pages)
-    key = tie(desk, 2000, 200.0, 400.0, "near")
-    flow = flow_of(desk)
+    workspace, _ = set_words(words(430), **PROSE)
+    pages = len(workspace.job.pages)
+    key = tie(workspace, 2000, 200.0, 400.0, "near")
+    flow = flow_of(workspace)
     where = [column.slot.page for column in flow.columns if any(one.ref == key for one in column.afloat)]
     assert len(where) == 1
-    assert len(desk.job.pages) >= pages
-    assert where[0] < len(desk.job.pages)
-    tall = tie(desk, 100, 200.0, 900.0, "near")
-    assert [one for one in findings_of(desk.composition) if one.kind == "frame too high"]
-    assert any(one.ref == tall for column in flow_of(desk).columns for one in column.afloat)
-    assert not flow_of(desk).end.left
+    assert len(workspace.job.pages) >= pages
+    assert where[0] < len(workspace.job.pages)
+    tall = tie(workspace, 100, 200.0, 900.0, "near")
+    assert [one for one in findings_of(workspace.composition) if one.kind == "frame too high"]
+    assert any(one.ref == tall for column in flow_of(workspace).columns for one in column.afloat)
+    assert not flow_of(workspace).end.left
 
 
 def test_a_frame_in_the_margin_stands_beside_its_line_clear_of_side_notes() -> None:
-    desk, p = set_words(words(300), **PROSE)
-    frame = tie(desk, 400, 30.0, 30.0, "margin")
-    before = set(desk.job.stories)
-    desk.do(do.AddNote("main", at(p, 420), at(p, 420), words(8), "side"))
-    key = next(iter(set(desk.job.stories) - before))
-    column = next(one for one in flow_of(desk).columns if one.afloat)
+    workspace, p = set_words(words(300), **PROSE)
+    frame = tie(workspace, 400, 30.0, 30.0, "margin")
+    before = set(workspace.job.stories)
+    workspace.do(do.AddNote("main", at(p, 420), at(p, 420), words(8), "side"))
+    key = next(iter(set(workspace.job.stories) - before))
+    column = next(one for one in flow_of(workspace).columns if one.afloat)
     (standing,) = column.afloat
     beside = next(one for one in column.margin if one.body.ref == key)
     assert standing.ref == frame
     assert standing.at == "beside"
     assert beside.top >= standing.rect.foot or beside.rect.foot <= standing.rect.y
     assert standing.rect.x >= column.slot.rect.right or standing.rect.right <= column.slot.rect.x
-    without, _ = set_words(desk.job.stories["main"].paragraphs[0].text.replace("\ufffc", ""), **PROSE)
+    without, _ = set_words(workspace.job.stories["main"].paragraphs[0].text.replace("\ufffc", ""), **PROSE)
     assert column.blocks[0].last_line == flow_of(without).columns[0].blocks[0].last_line
-    desk.do(do.SetInlayPlace(frame, "near"))
-    assert next(one for c in flow_of(desk).columns for one in c.afloat).at in ("foot", "head")
-    desk.do(do.SetInlayPlace(frame, ""))
-    assert not any(c.afloat for c in flow_of(desk).columns)
-    assert told(desk.composition) == told(Composition(desk.job))
-    assert package.read(package.write(desk.job, {})).stories == desk.job.stories
+    workspace.do(do.SetInlayPlace(frame, "near"))
+    assert next(one for c in flow_of(workspace).columns for one in c.afloat).at in ("foot", "head")
+    workspace.do(do.SetInlayPlace(frame, ""))
+    assert not any(c.afloat for c in flow_of(workspace).columns)
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    assert package.read(package.write(workspace.job, {})).stories == workspace.job.stories
     with pytest.raises(EditError, match="no longer"):
-        desk.do(do.SetInlayPlace("none", ""))
+        workspace.do(do.SetInlayPlace("none", ""))
 
 
 def test_a_larger_frame_makes_room_for_itself() -> None:
-    desk, _ = set_words(words(500), **PROSE)
-    key = tie(desk, 300, 200.0, 60.0, "near")
-    first = flow_of(desk).columns[0].blocks[0].last_line
-    rect = desk.job.inlays[key].rect
-    desk.do(do.ChangeFrame("inlays", key, rect=replace(rect, height=160.0)))
-    assert flow_of(desk).columns[0].blocks[0].last_line < first
-    assert told(desk.composition) == told(Composition(desk.job))
+    workspace, _ = set_words(words(500), **PROSE)
+    key = tie(workspace, 300, 200.0, 60.0, "near")
+    first = flow_of(workspace).columns[0].blocks[0].last_line
+    rect = workspace.job.inlays[key].rect
+    workspace.do(do.ChangeFrame("inlays", key, rect=replace(rect, height=160.0)))
+    assert flow_of(workspace).columns[0].blocks[0].last_line < first
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_frames_are_told_and_stand_elsewhere_by_the_command_line(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    desk = Desk(book())
-    desk.do(do.PourText("main", (Paragraph("pa", "body", words(40)), Paragraph("pb", "body", words(600, 2)))))
+    workspace = Workspace(book())
+    workspace.do(do.PourText("main", (Paragraph("pa", "body", words(40)), Paragraph("pb", "body", words(600, 2)))))
     for name in ("Map", "Map", "Mark"):
-        desk.do(do.AddInlay("main", do.Place("pa", 30), do.Place("pa", 30), 40.0, 30.0, name=name))
+        workspace.do(do.AddInlay("main", do.Place("pa", 30), do.Place("pa", 30), 40.0, 30.0, name=name))
     monkeypatch.chdir(tmp_path)
-    Path("t.lexigon").write_bytes(package.write(desk.job, {}))
+    Path("t.lexigon").write_bytes(package.write(workspace.job, {}))
     assert main(["frames", "t.lexigon", "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
     assert [(one["name"], one["stands"], one["page"]) for one in told] == [
@@ -250,14 +251,20 @@ def test_frames_are_told_and_stand_elsewhere_by_the_command_line(
     shown = capsys.readouterr().out
     assert "Mark" in shown
     assert "near its line, page 1, at “" in shown
-    assert {anchor.form for p in package.read(Path("t.lexigon").read_bytes()).stories["main"].paragraphs for anchor in anchors_in([p])} == {
-        "", "near", "margin",
-    }  # fmt: skip
+    assert {
+        anchor.form
+        for p in package.read(Path("t.lexigon").read_bytes()).stories["main"].paragraphs
+        for anchor in anchors_in([p])
+    } == {
+        "",
+        "near",
+        "margin",
+    }
     for wrong, why in (
         ("Map=near", "2 frames are called"),
-        ("None=near", "no frame"),
-        ("Mark=over", "NAME=PLACE"),
-        ("Mark", "NAME=PLACE"),
+        ("None=near", "no anchored frame"),
+        ("Mark=over", "NAME=POSITION"),
+        ("Mark", "NAME=POSITION"),
     ):
         before = Path("t.lexigon").read_bytes()
         assert main(["frames", "t.lexigon", "--stand", wrong]) == 2

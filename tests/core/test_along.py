@@ -6,11 +6,11 @@ from math import atan2, cos, degrees, hypot, pi, sin
 
 import pytest
 
+from lexigon.core.document.model import FrameSpec, Object, Outline, Stroke, TypeSpec
+from lexigon.core.editing.intents import AddPath, AddShape, ChangeFrame, FormatText, Place, PutAlong, ReplaceText
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPath, AddShape, ChangeFrame, FormatText, Place, PutAlong, ReplaceText
-from lexigon.core.job.model import FrameSpec, Object, Outline, Stroke, TypeSpec
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Glyphs, Group
 from lexigon.core.paint.page import FrameArt
@@ -21,23 +21,23 @@ from tests.core.helpers import book
 
 
 @pytest.fixture
-def desk() -> Desk:
-    return Desk(book(facing=False))
+def workspace() -> Workspace:
+    return Workspace(book(facing=False))
 
 
-def last(desk: Desk) -> Object:
-    return desk.job.pages[0].objects[-1]
+def last(workspace: Workspace) -> Object:
+    return workspace.job.pages[0].objects[-1]
 
 
-def art(desk: Desk) -> FrameArt:
-    display = Display(desk.composition)
-    return next(one for one in display.page(0).frames if one.frame.id == last(desk).id)
+def art(workspace: Workspace) -> FrameArt:
+    display = Display(workspace.composition)
+    return next(one for one in display.page(0).frames if one.frame.id == last(workspace).id)
 
 
-def letters(desk: Desk) -> list[tuple[str, float, float, float]]:
+def letters(workspace: Workspace) -> list[tuple[str, float, float, float]]:
     """Each letter, where the middle of its foot stands, and how it is turned, in degrees."""
     found = []
-    for item in art(desk).group(Display(desk.composition).palette).items:
+    for item in art(workspace).group(Display(workspace.composition).palette).items:
         if isinstance(item, Group) and item.transform:
             (glyphs,) = item.items
             assert isinstance(glyphs, Glyphs)
@@ -69,13 +69,13 @@ def test_places_on_a_circle_and_a_line() -> None:
 
 @pytest.mark.parametrize(("along", "within"), [("above", (0, 0.3)), ("middle", (1.5, 4)), ("below", (4, 9))])
 def test_words_stand_on_a_circle_with_their_middle_at_its_head(
-    desk: Desk, along: str, within: tuple[float, float]
+    workspace: Workspace, along: str, within: tuple[float, float]
 ) -> None:
-    page = desk.job.pages[0].id
-    desk.do(AddShape(page, Rect(100, 100, 160, 160), Outline(), FrameSpec(stroke=Stroke(0.5))))
-    desk.do(PutAlong(page, last(desk).id, "High water, low water"))
-    desk.do(ChangeFrame(page, last(desk).id, along=along))  # type: ignore[arg-type]
-    found = letters(desk)
+    page = workspace.job.pages[0].id
+    workspace.do(AddShape(page, Rect(100, 100, 160, 160), Outline(), FrameSpec(stroke=Stroke(0.5))))
+    workspace.do(PutAlong(page, last(workspace).id, "High water, low water"))
+    workspace.do(ChangeFrame(page, last(workspace).id, along=along))  # type: ignore[arg-type]
+    found = letters(workspace)
     assert "".join(text for text, *_ in found) == "Highwater,lowwater"
     for _, x, y, _ in found:
         assert within[0] - 0.05 <= 80 - hypot(x - 180, y - 180) + 1e-6 <= within[1] + 0.2
@@ -83,56 +83,58 @@ def test_words_stand_on_a_circle_with_their_middle_at_its_head(
     turns = [turn for *_, turn in found]
     assert turns == sorted(turns)
     assert -90 < turns[0] < 0 < turns[-1] < 90, "they stand upright at the head"
-    assert not art(desk).overset
+    assert not art(workspace).overset
 
 
-def test_letters_are_as_far_apart_as_in_a_straight_line_and_keep_their_kerning(desk: Desk) -> None:
-    page = desk.job.pages[0].id
-    desk.do(AddPath(page, "M 60 300 L 360 300"))
-    desk.do(PutAlong(page, last(desk).id, "AVATAR To"))
-    line = art(desk).lines[0]
-    found = letters(desk)
+def test_letters_are_as_far_apart_as_in_a_straight_line_and_keep_their_kerning(workspace: Workspace) -> None:
+    page = workspace.job.pages[0].id
+    workspace.do(AddPath(page, "M 60 300 L 360 300"))
+    workspace.do(PutAlong(page, last(workspace).id, "AVATAR To"))
+    line = art(workspace).lines[0]
+    found = letters(workspace)
     assert all(y == pytest.approx(300) for _, _, y, _ in found)
     first = line.runs[0]
     word = first.look.cut.word("AVATAR")
-    at = 60 + first.x - art(desk).rect.x
+    at = 60 + first.x - art(workspace).rect.x
     for (text, x, *_), advance in zip(found, word.advances, strict=False):
         wide = advance * first.look.scale
         assert x == pytest.approx(at + wide / 2, abs=1e-3), text
         at += wide
 
 
-def test_what_has_no_room_is_told_and_where_it_begins_is_said(desk: Desk) -> None:
-    page = desk.job.pages[0].id
-    desk.do(AddPath(page, "M 60 300 C 90 280 110 280 140 300"))
-    desk.do(PutAlong(page, last(desk).id, "The plank, the sluice hide, the angle of the bank, the Comb"))
-    assert art(desk).overset
-    story = last(desk).story or ""
-    first = desk.job.stories[story].paragraphs[0].id
-    desk.do(FormatText(story, Place(first, 0), Place(first, 60), TypeSpec(size=3.0)))
-    assert art(desk).overset is None
-    before = letters(desk)[0][1]
-    desk.do(ChangeFrame(page, last(desk).id, along_from=0.1))
-    assert letters(desk)[0][1] > before
+def test_what_has_no_room_is_told_and_where_it_begins_is_said(workspace: Workspace) -> None:
+    page = workspace.job.pages[0].id
+    workspace.do(AddPath(page, "M 60 300 C 90 280 110 280 140 300"))
+    workspace.do(PutAlong(page, last(workspace).id, "The plank, the sluice hide, the angle of the bank, the Comb"))
+    assert art(workspace).overset
+    story = last(workspace).story or ""
+    first = workspace.job.stories[story].paragraphs[0].id
+    workspace.do(FormatText(story, Place(first, 0), Place(first, 60), TypeSpec(size=3.0)))
+    assert art(workspace).overset is None
+    before = letters(workspace)[0][1]
+    workspace.do(ChangeFrame(page, last(workspace).id, along_from=0.1))
+    assert letters(workspace)[0][1] > before
     with pytest.raises(LexigonError, match="Only an empty shape can have text on its"):
-        desk.do(PutAlong(page, last(desk).id, "again"))
-    desk.do(ChangeFrame(page, last(desk).id, along=""))
-    assert letters(desk) == [], "within the frame again"
+        workspace.do(PutAlong(page, last(workspace).id, "again"))
+    workspace.do(ChangeFrame(page, last(workspace).id, along=""))
+    assert letters(workspace) == [], "within the frame again"
 
 
-def test_a_caret_has_a_stop_between_any_two_characters(desk: Desk) -> None:
+def test_a_caret_has_a_stop_between_any_two_characters(workspace: Workspace) -> None:
     """On a circle as far from its middle as the circle, each letter between its two stops; an empty text has one."""
-    page = desk.job.pages[0].id
-    desk.do(AddShape(page, Rect(100, 100, 120, 120), outline=Outline("ellipse")))
-    desk.do(PutAlong(page, last(desk).id, "High tide"))
-    shown = art(desk)
-    (told,) = next(one for one in standing(Display(desk.composition).page(0)) if one["id"] == last(desk).id)["lines"]
+    page = workspace.job.pages[0].id
+    workspace.do(AddShape(page, Rect(100, 100, 120, 120), outline=Outline("ellipse")))
+    workspace.do(PutAlong(page, last(workspace).id, "High tide"))
+    shown = art(workspace)
+    (told,) = next(one for one in standing(Display(workspace.composition).page(0)) if one["id"] == last(workspace).id)[
+        "lines"
+    ]
     assert (told["words"], told["s"], told["e"]) == ("High tide", 0, 9)
     stops = told["stops"]
     assert [offset for offset, *_ in stops] == list(range(10))
     assert all(hypot(x - 160, y - 160) == pytest.approx(60, abs=0.1) for _, x, y, _ in stops)
     for (text, x, y, _), (offset, x0, y0, _), (_, x1, y1, _) in zip(
-        letters(desk),
+        letters(workspace),
         [s for n, s in enumerate(stops) if n != 4],
         [s for n, s in enumerate(stops) if n not in (0, 5)],
         strict=False,
@@ -140,6 +142,8 @@ def test_a_caret_has_a_stop_between_any_two_characters(desk: Desk) -> None:
         assert text == "High tide"[offset]
         assert (x, y) == pytest.approx(((x0 + x1) / 2, (y0 + y1) / 2), abs=0.2)
     assert shown.story
-    desk.do(ReplaceText(shown.story, Place("^", 0), Place("$", 0), ""))
-    (told,) = next(one for one in standing(Display(desk.composition).page(0)) if one["id"] == last(desk).id)["lines"]
+    workspace.do(ReplaceText(shown.story, Place("^", 0), Place("$", 0), ""))
+    (told,) = next(one for one in standing(Display(workspace.composition).page(0)) if one["id"] == last(workspace).id)[
+        "lines"
+    ]
     assert len(told["stops"]) == 1

@@ -1,5 +1,6 @@
 """Whatever is set, however it is combined: every word stands on the page once and in order, within its column; what is
-brought up to date edit by edit is what is composed anew; one undo brings back what was there; a PDF can be made of it."""
+brought up to date edit by edit is what is composed anew; one undo brings back what was there; a PDF can be made of
+it."""
 
 from __future__ import annotations
 
@@ -15,11 +16,10 @@ import pikepdf
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.story import StoryFlow
-from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import LOOKS
-from lexigon.core.job.intents import (
+from lexigon.core.document.cascade import LOOKS
+from lexigon.core.document.model import FrameSpec, Object, Paragraph, ParaSpec, RuleStyle, Span, Stroke, TypeSpec, Wrap
+from lexigon.core.document.story_text import LINE_BREAK
+from lexigon.core.editing.intents import (
     AddShape,
     AddTextFrame,
     ChangeFrame,
@@ -29,9 +29,10 @@ from lexigon.core.job.intents import (
     PutStyle,
     SetParagraphs,
 )
-from lexigon.core.job.model import FrameSpec, Object, Paragraph, ParaSpec, RuleStyle, Span, Stroke, TypeSpec, Wrap
-from lexigon.core.job.serial import plain
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.press.document import write_pdf
@@ -50,43 +51,47 @@ TEXTS = (
 )
 some_texts = st.lists(st.sampled_from(TEXTS), min_size=2, max_size=5)
 some_shapes = st.builds(
-    Wrap, sides=st.sampled_from(["both", "left", "right", "largest", "jump"]), offsets=st.just((4.0,) * 4), outline=st.booleans()
-)  # fmt: skip
+    Wrap,
+    sides=st.sampled_from(["both", "left", "right", "largest", "jump"]),
+    offsets=st.just((4.0,) * 4),
+    outline=st.booleans(),
+)
 relaxed = settings(
     deadline=None, max_examples=examples(16), suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
 )
 
 
-def desk_of(texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap) -> Desk:
+def desk_of(texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap) -> Workspace:
     """A text in a frame of several columns with a shape in its way, and in the main frame too."""
     job = book()
     job.rule_styles["hair"] = RuleStyle("hair", "Hairline", None, Stroke(0.25))
-    desk = Desk(job)
+    workspace = Workspace(job)
     paragraphs = tuple(
         Paragraph(f"p{n}", "body", text, (Span(2, 7, style="emphasis"),) if len(text) > 9 else (), para, type_)
         for n, (text, (type_, para)) in enumerate(zip(texts, made, strict=False))
     )
-    page = desk.job.pages[0].id
-    desk.do(PourText("main", paragraphs), AddTextFrame(page, Rect(40, 60, 260, 340), text="x"))
-    own = desk.job.pages[0].frames[-1]
-    desk.do(
+    page = workspace.job.pages[0].id
+    workspace.do(PourText("main", paragraphs), AddTextFrame(page, Rect(40, 60, 260, 340), text="x"))
+    own = workspace.job.pages[0].frames[-1]
+    workspace.do(
         PourText(
             own.story or "", tuple(Paragraph(f"q{p.id}", p.style, p.text, p.spans, p.para, p.type) for p in paragraphs)
         )
     )
     spec = replace(frame.make, wrap=None)
-    desk.do(ChangeFrame(page, own.id, spec=spec, rotation=frame.rotation, outline=frame.outline))
-    desk.do(AddShape(page, Rect(120, 180, 90, 90), frame.outline, FrameSpec(wrap=wrap)))
-    return desk
+    workspace.do(ChangeFrame(page, own.id, spec=spec, rotation=frame.rotation, outline=frame.outline))
+    workspace.do(AddShape(page, Rect(120, 180, 90, 90), frame.outline, FrameSpec(wrap=wrap)))
+    return workspace
 
 
-def painted(desk: Desk) -> list[str]:
-    display = Display(desk.composition)
-    return [svg_of(display.page(index).items()) for index in range(len(desk.job.pages))]
+def painted(workspace: Workspace) -> list[str]:
+    display = Display(workspace.composition)
+    return [svg_of(display.page(index).items()) for index in range(len(workspace.job.pages))]
 
 
 def check_words(flow: StoryFlow) -> None:
-    """The lines of each paragraph follow on each other from its first character to its last, as far as there is room."""
+    """The lines of each paragraph follow on each other from its first character to its last, as far as there is
+    room."""
     at, offset = 0, 0
     for column in flow.columns:
         for block in column.blocks:
@@ -134,11 +139,11 @@ def check_places(flow: StoryFlow) -> None:
 def test_every_word_once_in_order_and_in_its_place(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap
 ) -> None:
-    desk = desk_of(texts, made, frame, wrap)
-    for flow in desk.composition.flows.values():
+    workspace = desk_of(texts, made, frame, wrap)
+    for flow in workspace.composition.flows.values():
         check_words(flow)
         check_places(flow)
-    assert all(svg.startswith("<g") or not svg for svg in painted(desk))
+    assert all(svg.startswith("<g") or not svg for svg in painted(workspace))
 
 
 @settings(relaxed, max_examples=examples(8))
@@ -146,47 +151,53 @@ def test_every_word_once_in_order_and_in_its_place(
 def test_an_edit_leaves_what_composing_anew_would(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap, type_: TypeSpec, para: ParaSpec
 ) -> None:
-    desk = desk_of(texts, made, frame, wrap)
-    before, shown = plain(desk.job), painted(desk)
-    first = desk.job.stories["main"].paragraphs[0]
-    change = desk.do(
+    workspace = desk_of(texts, made, frame, wrap)
+    before, shown = plain(workspace.job), painted(workspace)
+    first = workspace.job.stories["main"].paragraphs[0]
+    change = workspace.do(
         SetParagraphs("main", first.id, first.id, para=para, type=type_),
         FormatText("main", Place(first.id, 0), Place(first.id, len(first.text) // 2), type_),
     )
-    assert painted(desk) == painted(Desk(desk.job))
-    desk.run(change.inverse)
-    assert plain(desk.job) == before
-    assert painted(desk) == shown
+    assert painted(workspace) == painted(Workspace(workspace.job))
+    workspace.run(change.inverse)
+    assert plain(workspace.job) == before
+    assert painted(workspace) == shown
 
 
 @settings(relaxed, max_examples=examples(5))
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras, frames)
 def test_what_is_only_painted_otherwise_is_composed_no_more(
-    texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap, type_: TypeSpec, para: ParaSpec, drawn: Object
-) -> None:  # fmt: skip
-    desk = desk_of(texts, made, frame, wrap)
-    own = next(f for f in desk.job.pages[0].frames if f.text and not f.main)
-    desk.do(PutStyle("frame", name="Boxed", frame=FrameSpec(columns=2)))
-    *_, boxed = desk.job.frame_styles
-    desk.do(ChangeFrame(desk.job.pages[0].id, own.id, style=boxed, clear=True))
-    before, shown = plain(desk.job), painted(desk)
-    columns = [column for flow in desk.composition.flows.values() for column in flow.columns]
+    texts: list[str],
+    made: list[tuple[TypeSpec, ParaSpec]],
+    frame: Object,
+    wrap: Wrap,
+    type_: TypeSpec,
+    para: ParaSpec,
+    drawn: Object,
+) -> None:
+    workspace = desk_of(texts, made, frame, wrap)
+    own = next(f for f in workspace.job.pages[0].frames if f.text and not f.main)
+    workspace.do(PutStyle("frame", name="Boxed", frame=FrameSpec(columns=2)))
+    *_, boxed = workspace.job.frame_styles
+    workspace.do(ChangeFrame(workspace.job.pages[0].id, own.id, style=boxed, clear=True))
+    before, shown = plain(workspace.job), painted(workspace)
+    columns = [column for flow in workspace.composition.flows.values() for column in flow.columns]
     looks = {
         spec: {name: getattr(of, name) for name in LOOKS[spec]}
         for spec, of in (("type", type_), ("para", para), ("frame", drawn.make))
     }
-    change = desk.do(
+    change = workspace.do(
         PutStyle("paragraph", "body", type=TypeSpec(**looks["type"]), para=ParaSpec(**looks["para"])),
         PutStyle("character", "emphasis", type=TypeSpec(**looks["type"])),
         PutStyle("frame", boxed, frame=FrameSpec(**looks["frame"])),
         PutStyle("rule", "hair", stroke=Stroke(3.0, "marker", 0.5, (4.0, 2.0))),
-    )  # fmt: skip
-    assert painted(desk) == painted(Desk(desk.job))
-    kept = [column for flow in desk.composition.flows.values() for column in flow.columns]
+    )
+    assert painted(workspace) == painted(Workspace(workspace.job))
+    kept = [column for flow in workspace.composition.flows.values() for column in flow.columns]
     assert all(a is b for a, b in zip(columns, kept, strict=True))
-    desk.run(change.inverse)
-    assert plain(desk.job) == before
-    assert painted(desk) == shown
+    workspace.run(change.inverse)
+    assert plain(workspace.job) == before
+    assert painted(workspace) == shown
 
 
 @settings(deadline=None, max_examples=examples(6), suppress_health_check=[HealthCheck.too_slow])
@@ -194,12 +205,12 @@ def test_what_is_only_painted_otherwise_is_composed_no_more(
 def test_a_pdf_can_be_made_of_it(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap
 ) -> None:
-    desk = desk_of(texts, made, frame, wrap)
+    workspace = desk_of(texts, made, frame, wrap)
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe("print", marks=False), target, WHEN)
-    display = Display(desk.composition)
+    write_pdf(workspace.composition, recipe("print", marks=False), target, WHEN)
+    display = Display(workspace.composition)
     with pikepdf.open(target) as pdf:
-        assert len(pdf.pages) == len(desk.job.pages)
+        assert len(pdf.pages) == len(workspace.job.pages)
         for index, page in enumerate(pdf.pages):
             read = words_in(page.obj, page.resources)
             runs = [run for frame in display.page(index).frames for line in frame.lines for run in line.runs]
@@ -231,6 +242,6 @@ def meanings_of(font: pikepdf.Object) -> dict[str, str]:
 
 
 def letters(text: str) -> Counter[str]:
-    """How often each letter and figure stands there. Where small capitals have one glyph for a capital and its small letter, a
-    reader of the file is told one of them."""
+    """How often each letter and figure stands there. Where small capitals have one glyph for a capital and its small
+    letter, a reader of the file is told one of them."""
     return Counter(c for c in unicodedata.normalize("NFKC", text).casefold() if c.isalnum())

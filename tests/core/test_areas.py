@@ -1,4 +1,5 @@
-"""Text round obstacles and in outlines, across and balanced over columns, and where it stands: against shapely and sums."""
+"""Text round obstacles and in outlines, across and balanced over columns, and where it stands: against shapely and
+sums."""
 
 from __future__ import annotations
 
@@ -11,13 +12,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import LineString, Polygon, box
 
+from lexigon.core.document.model import FrameSpec, Job, ListMark, Object, Outline, Paragraph, ParaSpec, Wrap
+from lexigon.core.editing.intents import AddShape, AddTextFrame, ChangeFrame, PourText, ReplaceText
+from lexigon.core.editing.intents.text.words import Place
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.obstacles import grown
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect, ellipse_in, joined, touched, within
-from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, PourText, ReplaceText
-from lexigon.core.job.intents.text import Place
-from lexigon.core.job.model import FrameSpec, Job, ListMark, Object, Outline, Paragraph, ParaSpec, Wrap
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt, LineArt
 from tests.core.helpers import book, examples, paragraphs, shape, words
@@ -55,8 +56,8 @@ def test_offsets_of_an_outline_are_as_far_off_as_asked() -> None:
         assert inner.distance(LineString([(x, y), (x, y + 1e-9)])) == pytest.approx(9, abs=0.15)
 
 
-def main_frame(desk: Desk, page: int = 0) -> FrameArt:
-    return next(f for f in Display(desk.composition).page(page).frames if f.frame.main)
+def main_frame(workspace: Workspace, page: int = 0) -> FrameArt:
+    return next(f for f in Display(workspace.composition).page(page).frames if f.frame.main)
 
 
 def with_frame(job: Job, frame: Object, page: int = 0) -> None:
@@ -75,8 +76,8 @@ def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None)
     job = book(facing=False)
     rect = Rect(150, 200, 120, 130)
     with_frame(job, shape("o", rect, outline, wrap=Wrap(sides, (8.0,) * 4, outline=outline is not None)))  # type: ignore[arg-type]
-    desk = Desk(job)
-    desk.do(PourText("main", paragraphs(14, 5)))
+    workspace = Workspace(job)
+    workspace.do(PourText("main", paragraphs(14, 5)))
     ground = (
         box(142, 192, 278, 338)
         if outline is None
@@ -89,7 +90,7 @@ def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None)
             )
         )
     )
-    lines = [line for line in main_frame(desk).lines if line.runs]
+    lines = [line for line in main_frame(workspace).lines if line.runs]
     assert all(boxes_of(line).intersection(ground).area < 0.5 for line in lines)
     beside = [line for line in lines if line.baseline > 200 and line.baseline - line.ascent < 330]
     assert bool(beside) == (sides != "jump" or outline is not None) or outline is not None
@@ -103,7 +104,7 @@ def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None)
     shown = "".join(
         run.text[: -1 if run.hyphen else None]
         for page in range(len(job.pages))
-        for line in main_frame(desk, page).lines
+        for line in main_frame(workspace, page).lines
         for run in line.runs
     )
     assert shown.replace(" ", "").casefold() == whole.replace(" ", "").casefold()  # headings are set in capitals
@@ -112,14 +113,14 @@ def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None)
 def test_text_within_an_outline_stays_in_it() -> None:
     job = book(facing=False)
     rect = Rect(80, 100, 240, 300)
-    desk = Desk(job)
-    from lexigon.core.job.intents import AddTextFrame
+    workspace = Workspace(job)
+    from lexigon.core.editing.intents import AddTextFrame
 
-    desk.do(AddTextFrame(job.pages[0].id, rect, text=words(160)))
+    workspace.do(AddTextFrame(job.pages[0].id, rect, text=words(160)))
     frame = job.pages[0].frames[-1]
     job.pages[0] = replace(job.pages[0], objects=(replace(frame, outline=Outline()),))
-    desk = Desk(job)
-    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
+    workspace = Workspace(job)
+    art = next(f for f in Display(workspace.composition).page(0).frames if f.frame.id == frame.id)
     ground = Polygon(ellipse_in(rect)).buffer(0.01)
     assert len(art.lines) > 10
     assert all(ground.contains(boxes_of(line)) for line in art.lines if line.runs)
@@ -137,9 +138,9 @@ def test_no_last_line_stands_alone_behind_an_obstacle(seed: int) -> None:
             shape(f"o{at}", Rect(120, 380 + seed * 9, 200, 230), Outline(), wrap=Wrap("largest", (6.0,) * 4, True)),
             at,
         )
-    desk = Desk(job)
-    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, seed * 50 + n)) for n in range(24))))
-    flow = desk.composition.flows["main"]
+    workspace = Workspace(job)
+    workspace.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, seed * 50 + n)) for n in range(24))))
+    flow = workspace.composition.flows["main"]
     ends = 0
     for column in flow.columns:
         for block in column.blocks[:1]:
@@ -154,10 +155,10 @@ def test_an_inverted_wrap_lets_text_stand_only_inside() -> None:
     job = book(facing=False)
     rect = Rect(90, 100, 260, 320)
     with_frame(job, shape("o", rect, Outline(), wrap=Wrap("both", (4.0,) * 4, True, True)))
-    desk = Desk(job)
-    desk.do(PourText("main", paragraphs(4, 5)[1:]))
+    workspace = Workspace(job)
+    workspace.do(PourText("main", paragraphs(4, 5)[1:]))
     ground = Polygon(grown(ellipse_in(rect), -4.0)).buffer(0.01)
-    lines = [line for line in main_frame(desk).lines if line.runs]
+    lines = [line for line in main_frame(workspace).lines if line.runs]
     assert len(lines) > 8
     assert all(ground.contains(boxes_of(line)) for line in lines)
 
@@ -167,11 +168,11 @@ def test_a_masters_frame_is_gone_round_on_every_page() -> None:
     rect = Rect(170, 250, 100, 80)
     master = job.masters["text"]
     job.masters["text"] = replace(master, recto=(*master.recto, shape("o", rect, wrap=Wrap("both", (5.0,) * 4))))
-    desk = Desk(job)
-    desk.do(PourText("main", paragraphs(30, 5)))
+    workspace = Workspace(job)
+    workspace.do(PourText("main", paragraphs(30, 5)))
     assert len(job.pages) > 2
     for page in range(len(job.pages)):
-        for line in main_frame(desk, page).lines:
+        for line in main_frame(workspace, page).lines:
             assert not line.runs or boxes_of(line).intersection(box(166, 246, 274, 334)).area < 0.5
 
 
@@ -179,22 +180,22 @@ def test_a_masters_frame_is_gone_round_on_every_page() -> None:
 def test_a_column_without_any_room_passes_the_text_on(wraps: int) -> None:
     job = book(facing=False)
     with_frame(job, shape("o", Rect(0, 0, 432, 648), wrap=Wrap("both", outline=bool(wraps))))
-    desk = Desk(job)
-    desk.do(PourText("main", paragraphs(6, 2)))
-    assert not main_frame(desk, 0).lines
-    assert main_frame(desk, 1).lines
+    workspace = Workspace(job)
+    workspace.do(PourText("main", paragraphs(6, 2)))
+    assert not main_frame(workspace, 0).lines
+    assert main_frame(workspace, 1).lines
 
 
 def test_two_frames_that_keep_clear_of_each_other() -> None:
-    from lexigon.core.job.intents import AddTextFrame
+    from lexigon.core.editing.intents import AddTextFrame
 
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
     for x in (60, 160):
-        desk.do(AddTextFrame(page, Rect(x, 100, 160, 200), text=words(80, x)))
-    frames = tuple(f.made(wrap=Wrap("both")) for f in desk.job.pages[0].frames)
-    desk.job.pages[0] = replace(desk.job.pages[0], objects=frames)
-    arts = {f.frame.id: f for f in Display(Desk(desk.job).composition).page(0).frames if not f.frame.main}
+        workspace.do(AddTextFrame(page, Rect(x, 100, 160, 200), text=words(80, x)))
+    frames = tuple(f.with_spec(wrap=Wrap("both")) for f in workspace.job.pages[0].frames)
+    workspace.job.pages[0] = replace(workspace.job.pages[0], objects=frames)
+    arts = {f.frame.id: f for f in Display(Workspace(workspace.job).composition).page(0).frames if not f.frame.main}
     one, two = (arts[f.id] for f in frames)
     assert all(line.runs[-1].x + line.runs[-1].width <= 160.01 for line in one.lines if line.runs)
     assert all(line.runs[0].x >= 219.9 for line in two.lines if line.runs)
@@ -205,18 +206,18 @@ def columned(**more: object) -> Job:
     master = job.masters["text"]
     job.masters["text"] = replace(
         master,
-        recto=tuple(f.made(columns=3, gutter=12.0, **more) if f.main else f for f in master.recto),
+        recto=tuple(f.with_spec(columns=3, gutter=12.0, **more) if f.main else f for f in master.recto),
     )
     return job
 
 
 def test_a_heading_across_the_columns_divides_them() -> None:
     job = columned()
-    desk = Desk(job)
+    workspace = Workspace(job)
     texts = [Paragraph(f"p{i}", "body", words(50, i)) for i in range(4)]
     across = Paragraph("h", "body", words(9), para=ParaSpec(span=True, align="left"))
-    desk.do(PourText("main", (*texts[:2], across, *texts[2:])))
-    lines = main_frame(desk).lines
+    workspace.do(PourText("main", (*texts[:2], across, *texts[2:])))
+    lines = main_frame(workspace).lines
     area = job.text_area(0)
     head = [line for line in lines if line.paragraph == "h"]
     assert head[0].width == pytest.approx(area.width)
@@ -228,30 +229,30 @@ def test_a_heading_across_the_columns_divides_them() -> None:
 
 
 def test_split_paragraphs_stand_side_by_side_and_text_goes_on_below() -> None:
-    desk = Desk(book(facing=False))
+    workspace = Workspace(book(facing=False))
     items = tuple(
         Paragraph(f"s{i}", "body", words(6, i), para=ParaSpec(split=3, align="left", indent_first=0.0))
         for i in range(9)
     )
-    desk.do(PourText("main", (Paragraph("pa", "body", words(60)), *items, Paragraph("pz", "body", words(60, 2)))))
-    lines = main_frame(desk).lines
+    workspace.do(PourText("main", (Paragraph("pa", "body", words(60)), *items, Paragraph("pz", "body", words(60, 2)))))
+    lines = main_frame(workspace).lines
     split = [line for line in lines if line.paragraph.startswith("s")]
     assert len({round(line.x) for line in split}) == 3
     above = max(line.baseline for line in lines if line.paragraph == "pa")
     below = min(line.baseline for line in lines if line.paragraph == "pz")
     assert all(above < line.baseline < below for line in split)
-    whole = desk.job.text_area(0).width
+    whole = workspace.job.text_area(0).width
     assert max(line.width for line in split) == pytest.approx((whole - 24) / 3)
     feet = {round(line.x): line.baseline for line in split}
     assert max(feet.values()) - min(feet.values()) <= 2 * 15 + 0.01
 
 
 def test_balanced_columns_differ_by_a_line_at_most() -> None:
-    desk = Desk(columned(balanced=True))
-    desk.do(PourText("main", tuple(Paragraph(f"p{i}", "body", words(40, i)) for i in range(5))))
-    area = desk.job.text_area(0)
+    workspace = Workspace(columned(balanced=True))
+    workspace.do(PourText("main", tuple(Paragraph(f"p{i}", "body", words(40, i)) for i in range(5))))
+    area = workspace.job.text_area(0)
     feet: dict[int, float] = {}
-    for line in main_frame(desk).lines:
+    for line in main_frame(workspace).lines:
         column = round((line.x - area.x - 8) / ((area.width + 12) / 3))
         feet[column] = max(feet.get(column, 0.0), line.baseline)
     assert len(feet) == 3
@@ -260,16 +261,16 @@ def test_balanced_columns_differ_by_a_line_at_most() -> None:
 
 @pytest.mark.parametrize("vertical", ["centre", "bottom", "justified"])
 def test_where_text_stands_in_its_frame(vertical: str) -> None:
-    from lexigon.core.job.intents import AddTextFrame, ChangeFrame
+    from lexigon.core.editing.intents import AddTextFrame, ChangeFrame
 
     job = book(facing=False)
     job.brief = replace(job.brief, grid_step=0.0)
-    desk = Desk(job)
+    workspace = Workspace(job)
     text = "\n".join(words(30, i) for i in range(5))
-    desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 216), text=text))
+    workspace.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 216), text=text))
     frame = job.pages[0].frames[-1]
-    desk.do(ChangeFrame(job.pages[0].id, frame.id, vertical=vertical))  # type: ignore[arg-type]
-    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
+    workspace.do(ChangeFrame(job.pages[0].id, frame.id, vertical=vertical))  # type: ignore[arg-type]
+    art = next(f for f in Display(workspace.composition).page(0).frames if f.frame.id == frame.id)
     top = art.lines[0].baseline - art.lines[0].ascent - 60
     foot = 276 - art.lines[-1].baseline - art.lines[-1].descent
     if vertical == "centre":
@@ -278,29 +279,29 @@ def test_where_text_stands_in_its_frame(vertical: str) -> None:
         assert foot == pytest.approx(0)
     else:
         assert top == pytest.approx(0)
-        assert foot == pytest.approx(0) or desk.composition.flows[frame.story or ""].end[0] == 5
+        assert foot == pytest.approx(0) or workspace.composition.flows[frame.story or ""].end[0] == 5
 
 
 @pytest.mark.parametrize(
     ("rule", "at"), [("ascent", 0.0), ("capital", 0.0), ("x-height", 0.0), ("leading", 0.0), ("fixed", 31.0)]
 )
 def test_the_first_baseline_follows_its_rule(rule: str, at: float) -> None:
-    from lexigon.core.job.intents import AddTextFrame, ChangeFrame
+    from lexigon.core.editing.intents import AddTextFrame, ChangeFrame
 
     job = book(facing=False)
     job.brief = replace(job.brief, grid_step=0.0)
-    desk = Desk(job)
-    desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 200), text=words(30)))
+    workspace = Workspace(job)
+    workspace.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 200), text=words(30)))
     frame = job.pages[0].frames[-1]
-    desk.do(ChangeFrame(job.pages[0].id, frame.id, spec=FrameSpec(first=rule, first_at=at)))  # type: ignore[arg-type]
-    line = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id).lines[0]
+    workspace.do(ChangeFrame(job.pages[0].id, frame.id, spec=FrameSpec(first=rule, first_at=at)))  # type: ignore[arg-type]
+    line = next(f for f in Display(workspace.composition).page(0).frames if f.frame.id == frame.id).lines[0]
     face = line.runs[0].look.cut.face
     of = {"ascent": face.ascent, "capital": face.cap_height, "x-height": face.x_height}
     wanted = of[rule] * 11 / face.upem if rule in of else {"leading": 15.0, "fixed": 31.0}[rule]
     assert line.baseline == pytest.approx(60 + wanted)
 
 
-def random_job(seed: int) -> Desk:
+def random_job(seed: int) -> Workspace:
     """Columns, spans, initials, lists and things in the way, at random."""
     chance = random.Random(seed)
     job = columned(balanced=chance.random() < 0.5)
@@ -309,7 +310,7 @@ def random_job(seed: int) -> Desk:
     master = job.masters["text"]
     if chance.random() < 0.7:
         job.masters["text"] = replace(master, recto=(*master.recto, shape("m", rect, Outline(), wrap=wrap)))
-    desk = Desk(job)
+    workspace = Workspace(job)
     made = []
     for paragraph in paragraphs(40, seed):
         para = chance.choice(
@@ -324,13 +325,13 @@ def random_job(seed: int) -> Desk:
             ]
         )
         made.append(replace(paragraph, para=para))
-    desk.do(PourText("main", tuple(made)))
-    return desk
+    workspace.do(PourText("main", tuple(made)))
+    return workspace
 
 
-def moved(desk: Desk, chance: random.Random) -> None:
+def moved(workspace: Workspace, chance: random.Random) -> None:
     """Some frame somewhere else, or made otherwise."""
-    pages = [page for page in desk.job.pages if any(f.rect for f in page.frames)]
+    pages = [page for page in workspace.job.pages if any(f.rect for f in page.frames)]
     if pages:
         page = chance.choice(pages)
         frame = chance.choice([f for f in page.frames if f.rect])
@@ -338,7 +339,7 @@ def moved(desk: Desk, chance: random.Random) -> None:
         rect = replace(frame.rect, x=frame.rect.x + chance.uniform(-60, 60), y=frame.rect.y + chance.uniform(-60, 60))
         wrap = chance.choice([None, None, Wrap(chance.choice(["none", "both", "left", "jump"]), (4.0,) * 4)])
         spec = FrameSpec(columns=chance.choice([None, 1, 2]), wrap=wrap)
-        desk.do(ChangeFrame(page.id, frame.id, rect=rect, spec=spec, rotation=chance.choice([0.0, 12.0])))
+        workspace.do(ChangeFrame(page.id, frame.id, rect=rect, spec=spec, rotation=chance.choice([0.0, 12.0])))
 
 
 def standing(composition: Composition) -> object:
@@ -356,26 +357,26 @@ def standing(composition: Composition) -> object:
 @settings(max_examples=examples(7), deadline=None)
 @given(st.integers(0, 10**6))
 def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
-    desk = random_job(seed)
-    pages = desk.job.pages
-    desk.do(
+    workspace = random_job(seed)
+    pages = workspace.job.pages
+    workspace.do(
         AddShape(pages[0].id, Rect(80, 120, 90, 70), None, FrameSpec(wrap=Wrap("both", (4.0,) * 4))),
         AddTextFrame(pages[-1].id, Rect(100, 300, 160, 60), text=words(60)),
     )
     chance = random.Random(seed + 1)
     for step in range(6):
-        story = desk.job.stories["main"].paragraphs
+        story = workspace.job.stories["main"].paragraphs
         p = chance.choice(story)
         at = chance.randint(0, len(p.text))
         text = chance.choice(["x", "more words here ", "\n", ""])
         end = min(at + chance.choice([0, 0, 5, 60]), len(p.text))
-        desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, end), text))
-        moved(desk, chance)
+        workspace.do(ReplaceText("main", Place(p.id, at), Place(p.id, end), text))
+        moved(workspace, chance)
         if step % 2 == 0:  # what goes wrong stays wrong: looked at after every second change, and at the end
             continue
-        fresh = Desk(desk.job)
-        assert len(fresh.job.pages) == len(desk.job.pages)
-        assert standing(desk.composition) == standing(fresh.composition)
-        for page in range(len(desk.job.pages)) if step == 5 else ():
-            a, b = Display(desk.composition).page(page), Display(fresh.composition).page(page)
+        fresh = Workspace(workspace.job)
+        assert len(fresh.job.pages) == len(workspace.job.pages)
+        assert standing(workspace.composition) == standing(fresh.composition)
+        for page in range(len(workspace.job.pages)) if step == 5 else ():
+            a, b = Display(workspace.composition).page(page), Display(fresh.composition).page(page)
             assert [f.lines for f in a.frames] == [f.lines for f in b.frames]

@@ -1,4 +1,5 @@
-"""Objects aligned, spread, made alike, ordered, copied and pasted; held against what can be told by hand or in closed form."""
+"""Objects aligned, spread, made alike, ordered, copied and pasted; held against what can be told by hand or in closed
+form."""
 
 from __future__ import annotations
 
@@ -11,14 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lexigon.core.brief.forms import sized
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Affine, Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import AnyPrimitive
-from lexigon.core.job.intents import Chosen, Place
-from lexigon.core.job.model import (
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import (
     Edges,
     Fill,
     Fold,
@@ -29,9 +24,16 @@ from lexigon.core.job.model import (
     ParagraphStyle,
     Swatch,
     bounds_of,
-    found_in,
+    find_object,
 )
-from lexigon.core.job.serial import job_to_json, plain, read
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.edits import AnyPrimitive
+from lexigon.core.editing.intents import Chosen, Place
+from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.fileformat.values import plain, read
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book, words
@@ -39,98 +41,107 @@ from tests.core.helpers import book, words
 BOXES = (Rect(50, 60, 40, 30), Rect(120, 200, 80, 20), Rect(300, 90, 20, 120))
 
 
-def board(*boxes: Rect, facing: bool = True) -> tuple[Desk, tuple[Chosen, ...]]:
-    """A desk with shapes on its first page, a recto."""
+def board(*boxes: Rect, facing: bool = True) -> tuple[Workspace, tuple[Chosen, ...]]:
+    """A workspace with shapes on its first page, a recto."""
     job = book(facing=facing)
     bleed = Edges(head=9, foot=8, inner=3, outer=10) if facing else Edges(9, 9, 9, 9)
     job.brief = replace(job.brief, bleed=bleed)
-    desk = Desk(job)
+    workspace = Workspace(job)
     page = job.pages[0].id
-    desk.do(*(do.AddShape(page, box) for box in boxes))
-    return desk, tuple(Chosen(page, one.id) for one in job.pages[0].objects)
+    workspace.do(*(do.AddShape(page, box) for box in boxes))
+    return workspace, tuple(Chosen(page, one.id) for one in job.pages[0].objects)
 
 
-def boxes(desk: Desk, chosen: tuple[Chosen, ...]) -> list[Rect]:
-    found = [found_in(desk.job.pages[0].objects, one.id) for one in chosen]
+def boxes(workspace: Workspace, chosen: tuple[Chosen, ...]) -> list[Rect]:
+    found = [find_object(workspace.job.pages[0].objects, one.id) for one in chosen]
     return [bounds_of((one,)) for one in found if one]  # type: ignore[misc]
 
 
-def undone(desk: Desk, *intents: do.Intent) -> Desk:
+def undone(workspace: Workspace, *intents: do.Intent) -> Workspace:
     """Do something and see that it is taken back to the byte; then do it again."""
-    before = job_to_json(desk.job)
-    change = desk.do(*intents)
-    after = job_to_json(desk.job)
-    again = desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
-    desk.run(again)
-    assert job_to_json(desk.job) == after
-    check(desk.job)
-    return desk
+    before = job_to_json(workspace.job)
+    change = workspace.do(*intents)
+    after = job_to_json(workspace.job)
+    again = workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
+    workspace.run(again)
+    assert job_to_json(workspace.job) == after
+    check(workspace.job)
+    return workspace
 
 
 EDGES = {
-    "left": lambda box: box.x, "centre": lambda box: box.x + box.width / 2, "right": lambda box: box.right,
-    "head": lambda box: box.y, "middle": lambda box: box.y + box.height / 2, "foot": lambda box: box.foot,
-}  # fmt: skip
+    "left": lambda box: box.x,
+    "centre": lambda box: box.x + box.width / 2,
+    "right": lambda box: box.right,
+    "head": lambda box: box.y,
+    "middle": lambda box: box.y + box.height / 2,
+    "foot": lambda box: box.foot,
+}
 
 
 @pytest.mark.parametrize("edge", EDGES)
 @pytest.mark.parametrize(
     ("to", "target"),
     [
-        ("selection", Rect(50, 60, 270, 160)), ("first", BOXES[0]), ("page", Rect(0, 0, 432, 648)),
-        ("bleed", Rect(-3, -9, 445, 665)), ("margins", Rect(63, 54, 324, 540)),
+        ("selection", Rect(50, 60, 270, 160)),
+        ("first", BOXES[0]),
+        ("page", Rect(0, 0, 432, 648)),
+        ("bleed", Rect(-3, -9, 445, 665)),
+        ("margins", Rect(63, 54, 324, 540)),
     ],
-)  # fmt: skip
+)
 def test_objects_are_aligned_to_what_is_asked(edge: str, to: str, target: Rect) -> None:
     """Targets by hand: the recto's inner bleed of 3 pt is on its left, the outer one of 10 on its right."""
-    desk, chosen = board(*BOXES)
-    undone(desk, do.AlignObjects(chosen, edge, to))  # type: ignore[arg-type]
-    for was, box in zip(BOXES, boxes(desk, chosen), strict=True):
+    workspace, chosen = board(*BOXES)
+    undone(workspace, do.AlignObjects(chosen, edge, to))  # type: ignore[arg-type]
+    for was, box in zip(BOXES, boxes(workspace, chosen), strict=True):
         assert EDGES[edge](box) == pytest.approx(EDGES[edge](target))
         assert (box.width, box.height) == pytest.approx((was.width, was.height))
         across = edge in ("left", "centre", "right")
         assert (box.y if across else box.x) == pytest.approx(was.y if across else was.x)
 
 
-def folded(*boxes: Rect) -> tuple[Desk, tuple[Chosen, ...]]:
+def folded(*boxes: Rect) -> tuple[Workspace, tuple[Chosen, ...]]:
     """The outside of a letter fold with shapes on it: panels of 90, 100 and 100 by 200 pt, 9 pt of bleed all round."""
-    desk, _ = board(facing=False)
+    workspace, _ = board(facing=False)
     fold = Fold(100.0, 200.0, "letter", 3, "side", 10.0)
-    desk.job.brief = sized(replace(desk.job.brief, margins=Edges(9, 9, 9, 9), form=fold), {})
-    page = desk.job.pages[0].id
-    desk.do(*(do.AddShape(page, box) for box in boxes))
-    return desk, tuple(Chosen(page, one.id) for one in desk.job.pages[0].objects)
+    workspace.job.brief = sized(replace(workspace.job.brief, margins=Edges(9, 9, 9, 9), form=fold), {})
+    page = workspace.job.pages[0].id
+    workspace.do(*(do.AddShape(page, box) for box in boxes))
+    return workspace, tuple(Chosen(page, one.id) for one in workspace.job.pages[0].objects)
 
 
 def test_objects_are_aligned_to_the_panel_the_column_and_the_spread_they_stand_on() -> None:
     """Targets by hand."""
-    desk, chosen = folded(Rect(10, 20, 30, 30), Rect(80, 20, 60, 30), Rect(250, 150, 60, 30))
-    undone(desk, do.AlignObjects(chosen, "left", "panel"))
-    assert [box.x for box in boxes(desk, chosen)] == pytest.approx([0, 90, 190]), "where most of each stands"
-    undone(desk, do.FillArea(chosen, "panel"))
-    assert boxes(desk, chosen) == [Rect(-9, -9, 99, 218), Rect(90, -9, 100, 218), Rect(190, -9, 109, 218)], (
+    workspace, chosen = folded(Rect(10, 20, 30, 30), Rect(80, 20, 60, 30), Rect(250, 150, 60, 30))
+    undone(workspace, do.AlignObjects(chosen, "left", "panel"))
+    assert [box.x for box in boxes(workspace, chosen)] == pytest.approx([0, 90, 190]), "where most of each stands"
+    undone(workspace, do.FillArea(chosen, "panel"))
+    assert boxes(workspace, chosen) == [Rect(-9, -9, 99, 218), Rect(90, -9, 100, 218), Rect(190, -9, 109, 218)], (
         "with its bleed"
     )
-    desk, chosen = board(*BOXES)  # no panels; a first page alone
+    workspace, chosen = board(*BOXES)  # no panels; a first page alone
     with pytest.raises(LexigonError, match="no panels"):
-        desk.do(do.AlignObjects(chosen, "left", "panel"))
-    undone(desk, do.FillArea(chosen[:1], "spread"))
-    assert boxes(desk, chosen)[0] == Rect(-3, -9, 445, 665)
-    desk.job.brief = replace(desk.job.brief, columns=2, gutter=24.0)
-    desk.do(do.AddPages(1, 2))
-    verso, recto = desk.job.pages[1].id, desk.job.pages[2].id
+        workspace.do(do.AlignObjects(chosen, "left", "panel"))
+    undone(workspace, do.FillArea(chosen[:1], "spread"))
+    assert boxes(workspace, chosen)[0] == Rect(-3, -9, 445, 665)
+    workspace.job.brief = replace(workspace.job.brief, columns=2, gutter=24.0)
+    workspace.do(do.AddPages(1, 2))
+    verso, recto = workspace.job.pages[1].id, workspace.job.pages[2].id
     for page in (verso, recto):
-        desk.do(do.AddShape(page, Rect(80, 60, 40, 20)))
-    both = tuple(Chosen(page, desk.job.pages[n].objects[-1].id) for n, page in ((1, verso), (2, recto)))
-    undone(desk, do.AlignObjects(both, "centre", "spread"))
+        workspace.do(do.AddShape(page, Rect(80, 60, 40, 20)))
+    both = tuple(Chosen(page, workspace.job.pages[n].objects[-1].id) for n, page in ((1, verso), (2, recto)))
+    undone(workspace, do.AlignObjects(both, "centre", "spread"))
     found = [
-        next(f.rect for f in desk.job.pages[n].frames if f.id == one.id) for n, one in zip((1, 2), both, strict=True)
+        next(f.rect for f in workspace.job.pages[n].frames if f.id == one.id)
+        for n, one in zip((1, 2), both, strict=True)
     ]
     assert [rect and rect.x for rect in found] == pytest.approx([432 - 20, -20]), "the fold, from either page"
-    undone(desk, do.AlignObjects(both, "right", "column"))
+    undone(workspace, do.AlignObjects(both, "right", "column"))
     found = [
-        next(f.rect for f in desk.job.pages[n].frames if f.id == one.id) for n, one in zip((1, 2), both, strict=True)
+        next(f.rect for f in workspace.job.pages[n].frames if f.id == one.id)
+        for n, one in zip((1, 2), both, strict=True)
     ]
     assert [rect and rect.x + 40 for rect in found] == pytest.approx([45 + 324, 63 + 150]), (
         "the right one, the left one"
@@ -138,12 +149,12 @@ def test_objects_are_aligned_to_the_panel_the_column_and_the_spread_they_stand_o
 
 
 def test_turned_objects_and_groups_are_aligned_by_the_box_round_them() -> None:
-    desk, chosen = board(*BOXES)
-    page = desk.job.pages[0].id
-    desk.do(do.ChangeFrame(page, chosen[2].id, rotation=90.0), do.GroupObjects(page, (chosen[0].id, chosen[1].id)))
-    before = boxes(desk, chosen)
-    desk.do(do.AlignObjects(chosen, "left", "page"))
-    after = boxes(desk, chosen)
+    workspace, chosen = board(*BOXES)
+    page = workspace.job.pages[0].id
+    workspace.do(do.ChangeFrame(page, chosen[2].id, rotation=90.0), do.GroupObjects(page, (chosen[0].id, chosen[1].id)))
+    before = boxes(workspace, chosen)
+    workspace.do(do.AlignObjects(chosen, "left", "page"))
+    after = boxes(workspace, chosen)
     assert after[2].x == pytest.approx(0)
     assert after[2].width == pytest.approx(120)
     assert [a.x - b.x for a, b in zip(after[:2], before[:2], strict=True)] == pytest.approx([-50, -50]), (
@@ -152,28 +163,28 @@ def test_turned_objects_and_groups_are_aligned_by_the_box_round_them() -> None:
 
 
 def test_sizes_are_changed_by_one_rule_as_each_thing_stands() -> None:
-    desk, chosen = board(*BOXES)
-    page = desk.job.pages[0].id
-    desk.do(do.ChangeFrame(page, chosen[2].id, rotation=30.0))
-    undone(desk, do.SizeObjects(chosen, width=do.Resized(0.5, 10.0), height=do.Resized(0.0, 33.0)))
-    found = {one.id: one.rect for one in desk.job.pages[0].frames}
+    workspace, chosen = board(*BOXES)
+    page = workspace.job.pages[0].id
+    workspace.do(do.ChangeFrame(page, chosen[2].id, rotation=30.0))
+    undone(workspace, do.SizeObjects(chosen, width=do.SizeChange(0.5, 10.0), height=do.SizeChange(0.0, 33.0)))
+    found = {one.id: one.rect for one in workspace.job.pages[0].frames}
     for one, was in zip(chosen, BOXES, strict=True):
         assert found[one.id] == Rect(was.x, was.y, was.width / 2 + 10, 33.0), "a turned one too"
-    desk.do(do.GroupObjects(page, (chosen[0].id, chosen[1].id)))
-    before = boxes(desk, chosen)[:2]
-    desk.do(do.SizeObjects(chosen[:1], width=do.Resized(2.0)))
-    after = boxes(desk, chosen)[:2]
+    workspace.do(do.GroupObjects(page, (chosen[0].id, chosen[1].id)))
+    before = boxes(workspace, chosen)[:2]
+    workspace.do(do.SizeObjects(chosen[:1], width=do.SizeChange(2.0)))
+    after = boxes(workspace, chosen)[:2]
     left = min(box.x for box in before)
     for a, b in zip(after, before, strict=True):
         assert (a.x, a.width) == pytest.approx((left + 2 * (b.x - left), 2 * b.width)), (
             "the group as one, from its left"
         )
         assert (a.y, a.height) == pytest.approx((b.y, b.height))
-    kept = job_to_json(desk.job)
-    for bad in (do.Resized(0.0, 0.0), do.Resized(1.0, -1000.0), do.Resized(0.0, 1.0)):
+    kept = job_to_json(workspace.job)
+    for bad in (do.SizeChange(0.0, 0.0), do.SizeChange(1.0, -1000.0), do.SizeChange(0.0, 1.0)):
         with pytest.raises(LexigonError):
-            desk.do(do.SizeObjects(chosen, height=bad))
-    assert job_to_json(desk.job) == kept
+            workspace.do(do.SizeObjects(chosen, height=bad))
+    assert job_to_json(workspace.job) == kept
 
 
 SIZES = st.lists(
@@ -183,11 +194,11 @@ SIZES = st.lists(
 
 @given(SIZES, st.sampled_from(["across", "down"]), st.sampled_from(["selection", "margins", "gap"]))
 def test_gaps_are_equal(sizes: list[tuple[float, float, float, float]], axis: str, to: str) -> None:
-    desk, chosen = board(*(Rect(*size) for size in sizes))
-    before = boxes(desk, chosen)
+    workspace, chosen = board(*(Rect(*size) for size in sizes))
+    before = boxes(workspace, chosen)
     gap = 7.5 if to == "gap" else None
-    desk.do(do.SpreadObjects(chosen, axis, "selection" if gap else to, gap))  # type: ignore[arg-type]
-    after = boxes(desk, chosen)
+    workspace.do(do.SpreadObjects(chosen, axis, "selection" if gap else to, gap))  # type: ignore[arg-type]
+    after = boxes(workspace, chosen)
 
     def along(box: Rect) -> tuple[float, float]:
         return (box.x, box.right) if axis == "across" else (box.y, box.foot)
@@ -210,84 +221,87 @@ def test_gaps_are_equal(sizes: list[tuple[float, float, float, float]], axis: st
 
 
 def test_alike_in_size_and_as_large_as_the_page() -> None:
-    desk, chosen = board(*BOXES)
-    undone(desk, do.MatchSizes(chosen, height=False))
-    assert boxes(desk, chosen) == [BOXES[0], Rect(120, 200, 40, 20), Rect(300, 90, 40, 120)]
-    undone(desk, do.FillArea(chosen[:1], "bleed"))
-    assert boxes(desk, chosen)[0] == Rect(-3, -9, 445, 665)
+    workspace, chosen = board(*BOXES)
+    undone(workspace, do.MatchSizes(chosen, height=False))
+    assert boxes(workspace, chosen) == [BOXES[0], Rect(120, 200, 40, 20), Rect(300, 90, 40, 120)]
+    undone(workspace, do.FillArea(chosen[:1], "bleed"))
+    assert boxes(workspace, chosen)[0] == Rect(-3, -9, 445, 665)
     metric, one = board(Rect(50, 50, 30, 30), facing=False)
     metric.do(do.FillArea(one, "bleed"))
     assert boxes(metric, one)[0] == Rect(-9, -9, 450, 666), (
         "a full-bleed frame begins at minus the bleed, on both sides"
     )
-    undone(desk, do.MoveObjects(chosen, 3, -4))
-    assert boxes(desk, chosen)[2] == Rect(303, 86, 40, 120)
+    undone(workspace, do.MoveObjects(chosen, 3, -4))
+    assert boxes(workspace, chosen)[2] == Rect(303, 86, 40, 120)
 
 
 def test_a_page_grid_is_no_finer_than_can_be_set_against() -> None:
-    desk, _ = board()
-    undone(desk, do.PutPageGrid(PageGrid(20.0, 20.0, 20)))
+    workspace, _ = board()
+    undone(workspace, do.PutPageGrid(PageGrid(20.0, 20.0, 20)))
     with pytest.raises(LexigonError, match="less than 1 pt"):
-        desk.do(do.PutPageGrid(PageGrid(20.0, 10.0, 20)))
-    undone(desk, do.PutPageGrid())
-    assert desk.job.brief.page_grid is None
+        workspace.do(do.PutPageGrid(PageGrid(20.0, 10.0, 20)))
+    undone(workspace, do.PutPageGrid())
+    assert workspace.job.brief.page_grid is None
 
 
 def test_more_is_pasted_than_a_page_bears() -> None:
     """5,000 objects are refused in words, and nothing is changed; 1,500 are pasted."""
-    desk, chosen = board(Rect(10, 10, 20, 20))
-    clip = do.clip_of(desk.job, chosen)
-    before, page = job_to_json(desk.job), desk.job.pages[0].id
+    workspace, chosen = board(Rect(10, 10, 20, 20))
+    clip = do.clip_of(workspace.job, chosen)
+    before, page = job_to_json(workspace.job), workspace.job.pages[0].id
     for count, refused in ((5000, True), (1500, False)):
         many = tuple(replace(clip.objects[0], id=f"m{n}") for n in range(count))
         if refused:
             with pytest.raises(LexigonError, match="2,000"):
-                desk.do(do.PasteObjects(page, replace(clip, objects=many)))
-            assert job_to_json(desk.job) == before
+                workspace.do(do.PasteObjects(page, replace(clip, objects=many)))
+            assert job_to_json(workspace.job) == before
         else:
-            desk.do(do.PasteObjects(page, replace(clip, objects=many)))
-            assert len(desk.job.pages[0].objects) == 1501
+            workspace.do(do.PasteObjects(page, replace(clip, objects=many)))
+            assert len(workspace.job.pages[0].objects) == 1501
 
 
-def ids(desk: Desk) -> list[str]:
-    return [one.id for one in desk.job.pages[0].objects]
+def ids(workspace: Workspace) -> list[str]:
+    return [one.id for one in workspace.job.pages[0].objects]
 
 
 def test_above_and_below() -> None:
-    desk, chosen = board(*BOXES, Rect(10, 10, 10, 10))
-    a, b, c, d = ids(desk)
+    workspace, chosen = board(*BOXES, Rect(10, 10, 10, 10))
+    a, b, c, d = ids(workspace)
     for to, taken, wanted in (
-        ("front", (a, c), [b, d, a, c]), ("back", (a,), [a, b, d, c]), ("forward", (a, b), [d, a, b, c]),
-        ("forward", (a, b), [d, c, a, b]), ("backward", (c, b), [c, d, b, a]),
-    ):  # fmt: skip
-        undone(desk, do.OrderObjects(tuple(Chosen(chosen[0].page, key) for key in taken), to))  # type: ignore[arg-type]
-        assert ids(desk) == wanted, to
+        ("front", (a, c), [b, d, a, c]),
+        ("back", (a,), [a, b, d, c]),
+        ("forward", (a, b), [d, a, b, c]),
+        ("forward", (a, b), [d, c, a, b]),
+        ("backward", (c, b), [c, d, b, a]),
+    ):
+        undone(workspace, do.OrderObjects(tuple(Chosen(chosen[0].page, key) for key in taken), to))  # type: ignore[arg-type]
+        assert ids(workspace) == wanted, to
     # What stands on another layer is passed over: one step is one that can be seen.
-    desk.do(do.AddLayer("Upper"))
-    upper = list(desk.job.layers)[-1]
-    desk.do(do.PutOnLayer(upper, (Chosen(chosen[0].page, d),)))
-    desk.do(do.OrderObjects((Chosen(chosen[0].page, c),), "forward"))
-    assert [key for key in ids(desk) if key != d] == [b, c, a]
+    workspace.do(do.AddLayer("Upper"))
+    upper = list(workspace.job.layers)[-1]
+    workspace.do(do.PutOnLayer(upper, (Chosen(chosen[0].page, d),)))
+    workspace.do(do.OrderObjects((Chosen(chosen[0].page, c),), "forward"))
+    assert [key for key in ids(workspace) if key != d] == [b, c, a]
 
 
-def with_text() -> tuple[Desk, Chosen]:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(60, 70, 200, 120), text=words(30)))
-    one = desk.job.pages[0].objects[-1]
+def with_text() -> tuple[Workspace, Chosen]:
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(60, 70, 200, 120), text=words(30)))
+    one = workspace.job.pages[0].objects[-1]
     story = one.story or ""
-    p = desk.job.stories[story].paragraphs[0].id
-    desk.do(
+    p = workspace.job.stories[story].paragraphs[0].id
+    workspace.do(
         do.AddNote(story, Place(p, 10), Place(p, 10), "Noted."),
         do.AddInlay(story, Place(p, 40), Place(p, 40), 20, 12, "in"),
     )
-    return desk, Chosen(page, one.id)
+    return workspace, Chosen(page, one.id)
 
 
-def texts(desk: Desk) -> list[str]:
+def texts(workspace: Workspace) -> list[str]:
     return sorted(
         p.text
-        for story in desk.job.stories.values()
+        for story in workspace.job.stories.values()
         if story.kind == "text"
         for p in story.paragraphs
         if len(p.text) > 5
@@ -295,14 +309,14 @@ def texts(desk: Desk) -> list[str]:
 
 
 def test_copies_have_texts_of_their_own_and_stand_where_they_are_told() -> None:
-    desk, one = with_text()
-    was = texts(desk)
-    undone(desk, do.DuplicateObjects((one,), 12, 12))
-    assert [frame.rect for frame in desk.job.pages[0].objects] == [Rect(60, 70, 200, 120), Rect(72, 82, 200, 120)]
-    assert texts(desk) == sorted(was * 2)
-    assert len({frame.story for frame in desk.job.pages[0].objects}) == 2
-    assert len({story.name for story in desk.job.stories.values() if story.frames}) == len(
-        [s for s in desk.job.stories.values() if s.frames]
+    workspace, one = with_text()
+    was = texts(workspace)
+    undone(workspace, do.DuplicateObjects((one,), 12, 12))
+    assert [frame.rect for frame in workspace.job.pages[0].objects] == [Rect(60, 70, 200, 120), Rect(72, 82, 200, 120)]
+    assert texts(workspace) == sorted(was * 2)
+    assert len({frame.story for frame in workspace.job.pages[0].objects}) == 2
+    assert len({story.name for story in workspace.job.stories.values() if story.frames}) == len(
+        [s for s in workspace.job.stories.values() if s.frames]
     )
     grid, chosen = board(Rect(10, 20, 30, 15))
     undone(grid, do.RepeatObjects(chosen, 3, 2, 40, 25))
@@ -313,121 +327,134 @@ def test_copies_have_texts_of_their_own_and_stand_where_they_are_told() -> None:
 
 
 def test_the_clipboard_carries_all_that_objects_need_into_another_job() -> None:
-    desk, one = with_text()
+    workspace, one = with_text()
     page = one.page
-    job = desk.job
+    job = workspace.job
     job.swatches["dusk"] = Swatch("dusk", "Dusk", "cmyk", (0.1, 0.5, 0.3, 0.2))
     job.paragraph_styles["grand"] = ParagraphStyle("grand", "Grand", based_on="opener")
     job.paragraph_styles["opener"] = ParagraphStyle("opener", "Opener", based_on="body")
     story = job.pages[0].objects[-1].story or ""
     p = job.stories[story].paragraphs[0].id
-    desk.do(
+    workspace.do(
         do.SetParagraphs(story, p, p, style="grand"), do.ChangeFrame(page, one.id, spec=FrameSpec(fill=Fill("dusk")))
     )
     clip = read(do.ObjectClip, plain(do.clip_of(job, (one,))))
     assert {s.id for s in clip.paragraph_styles} >= {"grand", "opener", "body"}
     assert [s.id for s in clip.swatches if s.id not in ("black", "paper", "marker")] == ["dusk"]
-    other = Desk(book(facing=False))
+    other = Workspace(book(facing=False))
     target = other.job.pages[0].id
     undone(other, do.PasteObjects(target, clip, (200.0, 300.0)))
     (pasted,) = other.job.pages[0].objects
     assert pasted.rect == Rect(100, 240, 200, 120), "about the point"
     assert {"grand", "opener"} <= other.job.paragraph_styles.keys()
     assert "dusk" in other.job.swatches
-    assert texts(other) == texts(desk)
+    assert texts(other) == texts(workspace)
     assert sorted(s.kind for s in other.job.stories.values() if s.kind != "text") == ["inlay", "note"]
     other.do(do.PasteObjects(target, clip, in_place=True))
     assert other.job.pages[0].objects[-1].rect == Rect(60, 70, 200, 120)
     assert len({frame.story for frame in other.job.pages[0].objects}) == 2
-    desk.do(do.PasteObjects(page, clip))
-    assert desk.job.pages[0].objects[-1].rect == Rect(72, 82, 200, 120), "beside what it was copied from"
-    small = Desk(book(100, 120, facing=False))
+    workspace.do(do.PasteObjects(page, clip))
+    assert workspace.job.pages[0].objects[-1].rect == Rect(72, 82, 200, 120), "beside what it was copied from"
+    small = Workspace(book(100, 120, facing=False))
     small.do(do.PasteObjects(small.job.pages[0].id, clip))
     assert small.job.pages[0].objects[-1].rect == Rect(-50, 0, 200, 120), "centred: its place is off this page"
-    desk.do(do.PasteObjects("master:text:recto", clip, in_place=True))
-    check(desk.job)
+    workspace.do(do.PasteObjects("master:text:recto", clip, in_place=True))
+    check(workspace.job)
 
 
 def test_what_cannot_be_arranged_is_said_and_nothing_is_done() -> None:
-    desk, chosen = board(*BOXES)
+    workspace, chosen = board(*BOXES)
     page = chosen[0].page
-    main = next(frame for frame, _ in desk.job.page_frames(0) if frame.main)
-    desk.do(do.ChangeFrame(page, chosen[1].id, locked=True))
-    before = job_to_json(desk.job)
+    main = next(frame for frame, _ in workspace.job.page_frames(0) if frame.main)
+    workspace.do(do.ChangeFrame(page, chosen[1].id, locked=True))
+    before = job_to_json(workspace.job)
     for intent, said in (
-        (do.AlignObjects(chosen, "left"), "locked"), (do.AlignObjects(chosen[:1], "left"), "at least two"),
-        (do.OrderObjects((chosen[1],), "front"), "locked"), (do.SpreadObjects((chosen[0], chosen[2]), "down"), "at least three"),
-        (do.MatchSizes(chosen[:1]), "at least two"), (do.AlignObjects((Chosen(page, main.id), chosen[0]), "left"), "master"),
-        (do.RepeatObjects(chosen[:1]), "Type the number of columns or rows"), (do.MoveObjects((Chosen("inlays", "x"),), 1), "Part of the selection is anchored in a story"),
-        (do.MoveObjects(chosen[:1], 1e5), "This position is too far from the page"), (do.DuplicateObjects((Chosen("nowhere", "x"),)), "no longer"),
-    ):  # fmt: skip
+        (do.AlignObjects(chosen, "left"), "locked"),
+        (do.AlignObjects(chosen[:1], "left"), "at least two"),
+        (do.OrderObjects((chosen[1],), "front"), "locked"),
+        (do.SpreadObjects((chosen[0], chosen[2]), "down"), "at least three"),
+        (do.MatchSizes(chosen[:1]), "at least two"),
+        (do.AlignObjects((Chosen(page, main.id), chosen[0]), "left"), "master"),
+        (do.RepeatObjects(chosen[:1]), "Type the number of columns or rows"),
+        (do.MoveObjects((Chosen("inlays", "x"),), 1), "Part of the selection is anchored in a story"),
+        (do.MoveObjects(chosen[:1], 1e5), "This position is too far from the page"),
+        (do.DuplicateObjects((Chosen("nowhere", "x"),)), "no longer"),
+    ):
         with pytest.raises(LexigonError, match=said):
-            desk.do(intent)
-    assert job_to_json(desk.job) == before
-    desk.do(do.TakeOver(page, main.id))
-    own = next(one for one in desk.job.pages[0].objects if one.main)
+            workspace.do(intent)
+    assert job_to_json(workspace.job) == before
+    workspace.do(do.TakeOver(page, main.id))
+    own = next(one for one in workspace.job.pages[0].objects if one.main)
     with pytest.raises(LexigonError, match="main story"):
-        desk.do(do.DuplicateObjects((Chosen(page, own.id),)))
+        workspace.do(do.DuplicateObjects((Chosen(page, own.id),)))
     with pytest.raises(LexigonError):
-        desk.do(do.PasteObjects(page, do.ObjectClip((Object("f1", style="not here", place=None),))))
+        workspace.do(do.PasteObjects(page, do.ObjectClip((Object("f1", style="not here", place=None),))))
 
 
 def test_a_rule_reaches_from_point_to_point() -> None:
-    desk, _ = board()
-    page = desk.job.pages[0].id
-    undone(desk, do.AddRule(page, (100, 200), (130, 240)), do.AddRule(page, (50, 60), (50, 20)))
-    for one, ends in zip(desk.job.pages[0].objects, (((100, 200), (130, 240)), ((50, 60), (50, 20))), strict=True):
+    workspace, _ = board()
+    page = workspace.job.pages[0].id
+    undone(workspace, do.AddRule(page, (100, 200), (130, 240)), do.AddRule(page, (50, 60), (50, 20)))
+    for one, ends in zip(workspace.job.pages[0].objects, (((100, 200), (130, 240)), ((50, 60), (50, 20))), strict=True):
         assert one.place
         map_, rect = one.place.map, one.place.rect
         assert map_
         middle = rect.y + rect.height / 2
         found = (map_.apply(rect.x, middle), map_.apply(rect.right, middle))
         assert [v for point in found for v in point] == pytest.approx([v for point in ends for v in point], abs=1e-6)
-    marks = [mark for mark in coverage(Display(desk.composition).page(0).items()) if mark.inks == {"Black": 1.0}]
-    assert len([mark for mark in marks if mark.owner in ids(desk)]) == 2
+    marks = [mark for mark in coverage(Display(workspace.composition).page(0).items()) if mark.inks == {"Black": 1.0}]
+    assert len([mark for mark in marks if mark.owner in ids(workspace)]) == 2
     with pytest.raises(LexigonError, match="4 pt"):
-        desk.do(do.AddRule(page, (1, 1), (2, 2)))
+        workspace.do(do.AddRule(page, (1, 1), (2, 2)))
 
 
 def test_pages_are_divided_by_guides_into_columns_and_rows() -> None:
     """By hand: margins of 63 to 387 and 54 to 594 pt; three columns of 100 with gutters of 12, two rows without."""
-    desk, _ = board(BOXES[0])
-    page = desk.job.pages[0].id
-    desk.do(do.PutGuides(page, (Guide("x", 40.0),)))
-    undone(desk, do.DivideByGuides((page,), columns=3, rows=2, gutter=12.0))
-    assert desk.job.pages[0].guides == (
-        Guide("x", 163.0), Guide("x", 175.0), Guide("x", 275.0), Guide("x", 287.0), Guide("y", 324.0),
-    )  # fmt: skip
-    desk.do(do.DivideByGuides(columns=2, to="page", keep=True))
-    assert desk.job.pages[0].guides[-1] == Guide("x", 216.0)
-    assert len(desk.job.pages[0].guides) == 6
-    desk.do(do.DivideByGuides(("master:text:recto",), rows=2, to="bleed"))
-    assert desk.job.masters["text"].guides == (Guide("y", 323.5, "recto"),)
+    workspace, _ = board(BOXES[0])
+    page = workspace.job.pages[0].id
+    workspace.do(do.PutGuides(page, (Guide("x", 40.0),)))
+    undone(workspace, do.DivideByGuides((page,), columns=3, rows=2, gutter=12.0))
+    assert workspace.job.pages[0].guides == (
+        Guide("x", 163.0),
+        Guide("x", 175.0),
+        Guide("x", 275.0),
+        Guide("x", 287.0),
+        Guide("y", 324.0),
+    )
+    workspace.do(do.DivideByGuides(columns=2, to="page", keep=True))
+    assert workspace.job.pages[0].guides[-1] == Guide("x", 216.0)
+    assert len(workspace.job.pages[0].guides) == 6
+    workspace.do(do.DivideByGuides(("master:text:recto",), rows=2, to="bleed"))
+    assert workspace.job.masters["text"].guides == (Guide("y", 323.5, "recto"),)
     for bad, said in (
         (do.DivideByGuides((page,), columns=40, gutter=30.0), "leave no room"),
         (do.DivideByGuides((page,), columns=2, gutter=-3.0), "leave no room"),
         (do.DivideByGuides(("inlays",), columns=2), "are on pages"),
     ):
         with pytest.raises(LexigonError, match=said):
-            desk.do(bad)
+            workspace.do(bad)
 
 
 def test_guides_of_pages_and_of_masters_halves_compose_nothing() -> None:
-    desk, _ = board(BOXES[0])
-    page = desk.job.pages[0].id
-    set_, filled = [Guide("x", 40.0), Guide("y", 99.5)], desk.composition.flows["main"].filled
-    undone(desk, do.PutGuides(page, (*set_, set_[0])))
-    assert desk.job.pages[0].guides == tuple(set_)
-    assert desk.job.pages[0].objects, "what stands there stays"
-    desk.do(do.PutGuides("master:text:verso", (Guide("x", 10.0, "verso"),)))
-    undone(desk, do.PutGuides("master:text:recto", (Guide("x", 20.0, "recto"), Guide("y", 30.0))))
-    assert desk.job.masters["text"].guides == (Guide("x", 10.0, "verso"), Guide("x", 20.0, "recto"), Guide("y", 30.0))
-    assert desk.composition.flows["main"].filled is filled
-    change = desk.do(do.PutGuides(page, ()))
+    workspace, _ = board(BOXES[0])
+    page = workspace.job.pages[0].id
+    set_, filled = [Guide("x", 40.0), Guide("y", 99.5)], workspace.composition.flows["main"].filled
+    undone(workspace, do.PutGuides(page, (*set_, set_[0])))
+    assert workspace.job.pages[0].guides == tuple(set_)
+    assert workspace.job.pages[0].objects, "what stands there stays"
+    workspace.do(do.PutGuides("master:text:verso", (Guide("x", 10.0, "verso"),)))
+    undone(workspace, do.PutGuides("master:text:recto", (Guide("x", 20.0, "recto"), Guide("y", 30.0))))
+    assert workspace.job.masters["text"].guides == (
+        Guide("x", 10.0, "verso"),
+        Guide("x", 20.0, "recto"),
+        Guide("y", 30.0),
+    )
+    assert workspace.composition.flows["main"].filled is filled
+    change = workspace.do(do.PutGuides(page, ()))
     assert [edit.op for edit in change.edits] == ["set-guides"]
     assert read(AnyPrimitive, {**plain(change.edits[0]), "op": "set-guides"}) == change.edits[0]
     with pytest.raises(LexigonError):
-        desk.do(do.PutGuides("inlays", tuple(set_)))
+        workspace.do(do.PutGuides("inlays", tuple(set_)))
 
 
 def corners(one: Object) -> numpy.ndarray:
@@ -439,16 +466,19 @@ def corners(one: Object) -> numpy.ndarray:
 
 
 @given(
-    st.sampled_from(["", "across", "down"]), st.floats(-60, 60).map(round), st.floats(-180, 180).map(round),
-    st.sampled_from([(0.0, 0.0), (0.5, 0.5), (1.0, 0.5)]), st.booleans(),
-)  # fmt: skip
+    st.sampled_from(["", "across", "down"]),
+    st.floats(-60, 60).map(round),
+    st.floats(-180, 180).map(round),
+    st.sampled_from([(0.0, 0.0), (0.5, 0.5), (1.0, 0.5)]),
+    st.booleans(),
+)
 def test_all_that_is_chosen_is_transformed_as_one(
     mirror: str, skew: int, turn: int, about: tuple[float, float], stretched: bool
 ) -> None:
     """Against the product of the textbook's matrices, applied to the corners."""
-    desk, chosen = board(*BOXES)
-    desk.do(do.ChangeFrame(chosen[0].page, chosen[1].id, rotation=25.0))
-    objects = [found_in(desk.job.pages[0].objects, one.id) for one in chosen]
+    workspace, chosen = board(*BOXES)
+    workspace.do(do.ChangeFrame(chosen[0].page, chosen[1].id, rotation=25.0))
+    objects = [find_object(workspace.job.pages[0].objects, one.id) for one in chosen]
     before = numpy.vstack([corners(one) for one in objects if one])
     whole = bounds_of(tuple(one for one in objects if one))
     assert whole
@@ -467,55 +497,55 @@ def test_all_that_is_chosen_is_transformed_as_one(
     for step in (flip, lean, wheel):
         matrix = back @ step @ there @ matrix
     intent = do.TransformObjects(chosen, to, mirror, skew, turn, about)  # type: ignore[arg-type]
-    change = desk.do(intent)
-    objects = [found_in(desk.job.pages[0].objects, one.id) for one in chosen]
+    change = workspace.do(intent)
+    objects = [find_object(workspace.job.pages[0].objects, one.id) for one in chosen]
     after = numpy.vstack([corners(one) for one in objects if one])
     wanted = (numpy.hstack([before, numpy.ones((len(before), 1))]) @ matrix.T)[:, :2]
     assert numpy.abs(after - wanted).max() < 1e-6
-    desk.run(change.inverse)
+    workspace.run(change.inverse)
 
 
 def test_two_things_change_places() -> None:
-    desk, chosen = board(*BOXES)
-    undone(desk, do.SwapPlaces(chosen[:2]))
-    one, other, _ = boxes(desk, chosen)
+    workspace, chosen = board(*BOXES)
+    undone(workspace, do.SwapPlaces(chosen[:2]))
+    one, other, _ = boxes(workspace, chosen)
     assert (one.x + one.width / 2, one.y + one.height / 2) == pytest.approx((160, 210))
     assert (other.x + other.width / 2, other.y + other.height / 2) == pytest.approx((70, 75))
     assert (one.width, other.width) == (40, 80)
     for bad in (chosen, chosen[:1], (chosen[0], chosen[0])):
         with pytest.raises(LexigonError, match="Select two objects to swap"):
-            desk.do(do.SwapPlaces(bad))
+            workspace.do(do.SwapPlaces(bad))
 
 
 def test_sizes_change_about_any_point_of_the_box() -> None:
-    desk, chosen = board(*BOXES)
-    desk.do(do.SizeObjects(chosen[:2], do.Resized(2.0), do.Resized(0.5, 3.0), (1.0, 0.5)))
-    for box, was in zip(boxes(desk, chosen), BOXES[:2], strict=False):
+    workspace, chosen = board(*BOXES)
+    workspace.do(do.SizeObjects(chosen[:2], do.SizeChange(2.0), do.SizeChange(0.5, 3.0), (1.0, 0.5)))
+    for box, was in zip(boxes(workspace, chosen), BOXES[:2], strict=False):
         assert box.right == pytest.approx(was.right)
         assert box.y + box.height / 2 == pytest.approx(was.y + was.height / 2)
         assert (box.width, box.height) == pytest.approx((2 * was.width, was.height / 2 + 3))
 
 
 def test_texts_of_several_frames_become_one_and_nothing_of_them_is_lost() -> None:
-    desk = Desk(book())
-    page, other = desk.job.pages[0].id, desk.job.pages[-1].id
+    workspace = Workspace(book())
+    page, other = workspace.job.pages[0].id, workspace.job.pages[-1].id
     for n, words_ in enumerate(("High water\nand low", "", "Neaps")):
-        desk.do(do.AddTextFrame(other if n == 2 else page, Rect(20, 60 * n + 20, 100, 40), text=words_))
-    first, empty, last = (one for p in desk.job.pages for one in p.objects if one.text and not one.main)
+        workspace.do(do.AddTextFrame(other if n == 2 else page, Rect(20, 60 * n + 20, 100, 40), text=words_))
+    first, empty, last = (one for p in workspace.job.pages for one in p.objects if one.text and not one.main)
     chosen = (Chosen(page, first.id), Chosen(page, empty.id), Chosen(other, last.id))
-    undone(desk, do.JoinTexts(chosen))
-    assert [p.text for p in desk.job.stories[first.story or ""].paragraphs] == ["High water", "and low", "Neaps"]
-    assert empty.story not in desk.job.stories
-    assert [one.id for p in desk.job.pages for one in p.objects if one.text and not one.main] == [first.id]
+    undone(workspace, do.JoinTexts(chosen))
+    assert [p.text for p in workspace.job.stories[first.story or ""].paragraphs] == ["High water", "and low", "Neaps"]
+    assert empty.story not in workspace.job.stories
+    assert [one.id for p in workspace.job.pages for one in p.objects if one.text and not one.main] == [first.id]
     with pytest.raises(LexigonError, match="two frames"):
-        desk.do(do.JoinTexts(chosen[:1]))
+        workspace.do(do.JoinTexts(chosen[:1]))
 
 
 @pytest.mark.parametrize(("over", "turned"), [(360.0, True), (180.0, True), (-90.0, False)])
 def test_copies_stand_round_a_point(over: float, turned: bool) -> None:
-    desk, chosen = board(Rect(100, 100, 40, 20))
-    undone(desk, do.RepeatRound(chosen, 5, (200.0, 300.0), over, turned))
-    objects = desk.job.pages[0].objects
+    workspace, chosen = board(Rect(100, 100, 40, 20))
+    undone(workspace, do.RepeatRound(chosen, 5, (200.0, 300.0), over, turned))
+    objects = workspace.job.pages[0].objects
     assert len(objects) == 5
     step = over / (5 if over == 360 else 4)
     for number, one in enumerate(objects):
@@ -529,4 +559,4 @@ def test_copies_stand_round_a_point(over: float, turned: bool) -> None:
         assert (x, y) == pytest.approx(wanted)
         assert one.rotation == pytest.approx((number * step) % 360 if turned else 0)
     with pytest.raises(LexigonError):
-        desk.do(do.RepeatRound(chosen, 1, (0.0, 0.0)))
+        workspace.do(do.RepeatRound(chosen, 1, (0.0, 0.0)))

@@ -12,12 +12,12 @@ import pikepdf
 import pytest
 from fontTools.ttLib import TTFont
 
+from lexigon.core.document.model import Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.editing.intents import AddTextFrame, PourText, SetParagraphs
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddTextFrame, PourText, SetParagraphs
-from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
-from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.press.document import write_pdf
@@ -53,34 +53,34 @@ def test_broken_fonts_are_left_out_and_named(library: FontLibrary) -> None:
 
 def test_a_font_without_a_space_sets_words_apart(library: FontLibrary) -> None:
     job = book()
-    desk = Desk(job, library)
-    desk.do(PourText("main", (Paragraph("pa", "body", words(40), type=TypeSpec(family="Spaceless")),)))
-    art = Display(desk.composition).page(0)
+    workspace = Workspace(job, library)
+    workspace.do(PourText("main", (Paragraph("pa", "body", words(40), type=TypeSpec(family="Spaceless")),)))
+    art = Display(workspace.composition).page(0)
     line = next(line for frame in art.frames for line in frame.lines if len(line.runs[0].text.split()) > 3)
     spaces = [part.advance for part in line.runs[0].parts if part.space]
     assert min(spaces) > 1.5
     assert svg_of(art.items())
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe("screen"), target, WHEN)
+    write_pdf(workspace.composition, recipe("screen"), target, WHEN)
     assert len(pikepdf.open(target).pages) == len(job.pages)
 
 
 def test_a_font_that_may_not_be_embedded_is_refused_in_words(library: FontLibrary) -> None:
-    desk = Desk(book(), library)
-    desk.do(PourText("main", (Paragraph("pa", "body", "locked", type=TypeSpec(family="Locked")),)))
+    workspace = Workspace(book(), library)
+    workspace.do(PourText("main", (Paragraph("pa", "body", "locked", type=TypeSpec(family="Locked")),)))
     with pytest.raises(LexigonError, match="The licence of FiraSans-Regular does not"):
-        write_pdf(desk.composition, recipe("print"), io.BytesIO(), WHEN)
+        write_pdf(workspace.composition, recipe("print"), io.BytesIO(), WHEN)
 
 
 def test_a_family_that_is_gone_keeps_its_name_and_comes_back(library: FontLibrary) -> None:
-    desk = Desk(book(), library)
-    desk.do(PourText("main", (Paragraph("pa", "body", "spaceless words", type=TypeSpec(family="Spaceless")),)))
-    kept = job_from_json(job_to_json(desk.job))
-    gone = Desk(kept, shipped())
+    workspace = Workspace(book(), library)
+    workspace.do(PourText("main", (Paragraph("pa", "body", "spaceless words", type=TypeSpec(family="Spaceless")),)))
+    kept = job_from_json(job_to_json(workspace.job))
+    gone = Workspace(kept, shipped())
     run = next(line.runs[0] for f in Display(gone.composition).page(0).frames for line in f.lines if line.runs)
     assert run.look.cut.face.family == "EB Garamond"
     assert run.look.spec.family == "Spaceless"
-    back = Desk(gone.job, library)
+    back = Workspace(gone.job, library)
     run = next(line.runs[0] for f in Display(back.composition).page(0).frames for line in f.lines if line.runs)
     assert run.look.cut.face.family == "Spaceless"
 
@@ -88,48 +88,52 @@ def test_a_family_that_is_gone_keeps_its_name_and_comes_back(library: FontLibrar
 @pytest.mark.parametrize(
     ("spec", "para", "says"),
     [
-        (TypeSpec(size=0.0), None, "0.1 and 5,000"), (TypeSpec(size=6000.0), None, "0.1 and 5,000"), (None, ParaSpec(leading=0.1), "Leading"),
-        (None, ParaSpec(drop_lines=99), "A drop cap is"), (TypeSpec(scale_x=0.0), None, "2,000 %"), (TypeSpec(features=("nonsense",)), None, "OpenType feature"),
+        (TypeSpec(size=0.0), None, "0.1 and 5,000"),
+        (TypeSpec(size=6000.0), None, "0.1 and 5,000"),
+        (None, ParaSpec(leading=0.1), "Leading"),
+        (None, ParaSpec(drop_lines=99), "A drop cap is"),
+        (TypeSpec(scale_x=0.0), None, "2,000 %"),
+        (TypeSpec(features=("nonsense",)), None, "OpenType feature"),
     ],
-)  # fmt: skip
+)
 def test_values_nothing_can_be_set_in_are_refused(spec: TypeSpec | None, para: ParaSpec | None, says: str) -> None:
-    desk = Desk(book())
-    first = desk.job.stories["main"].paragraphs[0].id
+    workspace = Workspace(book())
+    first = workspace.job.stories["main"].paragraphs[0].id
     with pytest.raises(LexigonError, match=says):
-        desk.do(SetParagraphs("main", first, first, para=para, type=spec))
+        workspace.do(SetParagraphs("main", first, first, para=para, type=spec))
 
 
 @pytest.mark.parametrize("size", [0.1, 5000.0])
 def test_the_smallest_and_the_largest_type(size: float) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(50, 50, 200, 200), text="Marsh and sea"))
-    frame = desk.job.pages[0].frames[-1]
+    workspace = Workspace(book(facing=False))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(50, 50, 200, 200), text="Marsh and sea"))
+    frame = workspace.job.pages[0].frames[-1]
     story = frame.story or ""
-    p = desk.job.stories[story].paragraphs[0].id
-    desk.do(SetParagraphs(story, p, p, type=TypeSpec(size=size), para=ParaSpec(leading=0.0)))
-    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
+    p = workspace.job.stories[story].paragraphs[0].id
+    workspace.do(SetParagraphs(story, p, p, type=TypeSpec(size=size), para=ParaSpec(leading=0.0)))
+    art = next(f for f in Display(workspace.composition).page(0).frames if f.frame.id == frame.id)
     shown = "".join(run.text for line in art.lines for run in line.runs)
     assert shown == "Marsh and sea" if size < 1 else art.overset is not None
-    first = desk.job.stories["main"].paragraphs[0].id
-    desk.do(SetParagraphs("main", first, first, type=TypeSpec(size=size)))
-    assert len(desk.job.pages) < 5, "type that fits no page makes no endless pages"
+    first = workspace.job.stories["main"].paragraphs[0].id
+    workspace.do(SetParagraphs("main", first, first, type=TypeSpec(size=size)))
+    assert len(workspace.job.pages) < 5, "type that fits no page makes no endless pages"
 
 
 def test_right_to_left_words_and_emoji_are_kept_and_flagged() -> None:
     from lexigon.core.type.runs import runs_of
 
-    desk = Desk(book())
+    workspace = Workspace(book())
     text = "Latin שלום words 🐦 and end"
-    desk.do(PourText("main", (Paragraph("pa", "body", text, (Span(0, 5, style="strong"),)),)))
-    paragraph = desk.job.stories["main"].paragraphs[0]
-    shown, runs = runs_of(desk.composition.cascade, desk.composition.library, paragraph)
+    workspace.do(PourText("main", (Paragraph("pa", "body", text, (Span(0, 5, style="strong"),)),)))
+    paragraph = workspace.job.stories["main"].paragraphs[0]
+    shown, runs = runs_of(workspace.composition.cascade, workspace.composition.library, paragraph)
     assert shown == text
     missing = {c for run in runs for c in shown[run.start : run.end] if run.look.cut.face.lacks({c})}
     covered = {c for face in shipped().faces for c in text if c in face.characters}
     assert missing == set("שלום🐦") - covered
     whole = "".join(
         run.text
-        for f in Display(desk.composition).page(0).frames
+        for f in Display(workspace.composition).page(0).frames
         for line in f.lines
         for run in line.runs
         if f.frame.main
@@ -138,16 +142,16 @@ def test_right_to_left_words_and_emoji_are_kept_and_flagged() -> None:
 
 
 def test_a_wrap_that_takes_the_whole_of_every_page_ends() -> None:
-    from lexigon.core.job.model import Wrap
+    from lexigon.core.document.model import Wrap
 
     job = book(facing=False)
     master = job.masters["text"]
     wall = shape("wall", Rect(0, 0, 432, 648), wrap=Wrap("both"))
     job.masters["text"] = replace(master, recto=(*master.recto, wall))
-    desk = Desk(job)
-    desk.do(PourText("main", (Paragraph("pa", "body", words(50)),)))
+    workspace = Workspace(job)
+    workspace.do(PourText("main", (Paragraph("pa", "body", words(50)),)))
     assert len(job.pages) < 5
-    assert desk.composition.flows["main"].overset
+    assert workspace.composition.flows["main"].overset
 
 
 def test_a_variable_font_is_set_and_embedded_at_its_default(tmp_path: Path) -> None:
@@ -181,10 +185,10 @@ def test_a_variable_font_is_set_and_embedded_at_its_default(tmp_path: Path) -> N
     shutil.copy(shipped().face("EB Garamond").path, tmp_path / "good")
     library = FontLibrary(tmp_path)
     assert not library.problems
-    desk = Desk(book(), library)
-    desk.do(PourText("main", (Paragraph("pa", "body", "A A", type=TypeSpec(family="Variable")),)))
+    workspace = Workspace(book(), library)
+    workspace.do(PourText("main", (Paragraph("pa", "body", "A A", type=TypeSpec(family="Variable")),)))
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe("print"), target, WHEN)
+    write_pdf(workspace.composition, recipe("print"), target, WHEN)
     with pikepdf.open(target) as pdf:
         fonts = [o for o in pdf.objects if isinstance(o, pikepdf.Dictionary) and "/FontFile2" in o]
         font = next(TTFont(io.BytesIO(o.FontFile2.read_bytes())) for o in fonts if "Variable" in str(o.FontName))

@@ -21,10 +21,10 @@ from PIL import Image
 from lexigon.core.blending import BLENDS
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import COATED
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Fill, FrameSpec
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import Fill, FrameSpec
 from lexigon.core.paint.blended import regions
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
@@ -78,36 +78,36 @@ def blended(ink: str, mode: str, ground: float, top: float) -> float:
     return 1 - FORMULAS[mode](1 - ground, 1 - top)
 
 
-def desk_of_blends() -> tuple[Desk, list[tuple[str, str, float, float]]]:
+def desk_of_blends() -> tuple[Workspace, list[tuple[str, str, float, float]]]:
     """A column for each mode: over paper, over process inks, over a spot ink, and within a group over process inks;
     with the places."""
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    ground = Fill(swatch(desk, name="Ground", space="cmyk", values=GROUND))
-    top = Fill(swatch(desk, name="Top", space="cmyk", values=TOP))
-    spot = Fill(swatch(desk, name="Ebb Green", space="cmyk", values=SPOT, spot=True))
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    ground = Fill(swatch(workspace, name="Ground", space="cmyk", values=GROUND))
+    top = Fill(swatch(workspace, name="Top", space="cmyk", values=TOP))
+    spot = Fill(swatch(workspace, name="Ebb Green", space="cmyk", values=SPOT, spot=True))
     for y, fill in ((80, ground), (120, spot), (160, ground)):
-        desk.do(do.AddShape(page, Rect(20, y, 340, 34), None, FrameSpec(fill=fill)))
+        workspace.do(do.AddShape(page, Rect(20, y, 340, 34), None, FrameSpec(fill=fill)))
     places = []
     for at, mode in enumerate(MODES):
         x = 24 + 30 * at
         for y, what in ((40.0, "paper"), (85.0, "process"), (125.0, "spot"), (165.0, "group")):
-            desk.do(do.AddShape(page, Rect(x, y, SIDE, SIDE), None, FrameSpec(fill=top, blend=mode)))
+            workspace.do(do.AddShape(page, Rect(x, y, SIDE, SIDE), None, FrameSpec(fill=top, blend=mode)))
             if what == "group":
-                inner = desk.job.pages[0].objects[-1].id
-                desk.do(do.AddShape(page, Rect(x, y, 4, 4), None, FrameSpec(fill=top)))
-                other = desk.job.pages[0].objects[-1].id
-                desk.do(do.GroupObjects(page, (inner, other)))
+                inner = workspace.job.pages[0].objects[-1].id
+                workspace.do(do.AddShape(page, Rect(x, y, 4, 4), None, FrameSpec(fill=top)))
+                other = workspace.job.pages[0].objects[-1].id
+                workspace.do(do.GroupObjects(page, (inner, other)))
             places.append((mode, what, x + SIDE / 2, y + SIDE / 2))
-    return desk, places
+    return workspace, places
 
 
 @pytest.mark.parametrize("kind", ["print", "older"])
 def test_each_mode_prints_what_its_formula_says(kind: str, tmp_path: Path) -> None:
-    desk, places = desk_of_blends()
-    found = plates(pdf(desk, kind), tmp_path)
+    workspace, places = desk_of_blends()
+    found = plates(pdf(workspace, kind), tmp_path)
     height, width = found["Cyan"].shape
-    left, head = (width - desk.job.brief.width) / 2, (height - desk.job.brief.height) / 2
+    left, head = (width - workspace.job.brief.width) / 2, (height - workspace.job.brief.height) / 2
     off = []
     for mode, what, x, y in places:
         for number, ink in enumerate(INKS):
@@ -122,12 +122,12 @@ def test_each_mode_prints_what_its_formula_says(kind: str, tmp_path: Path) -> No
 @pytest.mark.parametrize("kind", ["print", "older"])
 def test_poppler_mixes_process_inks_as_the_formulas_say(kind: str, tmp_path: Path) -> None:
     """A second renderer, whose process plates are those of a CMYK picture (``pdftoppm -jpegcmyk -overprint``)."""
-    desk, places = desk_of_blends()
-    (tmp_path / "file.pdf").write_bytes(pdf(desk, kind))
+    workspace, places = desk_of_blends()
+    (tmp_path / "file.pdf").write_bytes(pdf(workspace, kind))
     command = ["pdftoppm", "-jpegcmyk", "-overprint", "-r", "72", tmp_path / "file.pdf", tmp_path / "page"]
     subprocess.run(command, check=True, capture_output=True)
     inks = numpy.asarray(Image.open(next(tmp_path.glob("page*.jpg"))), dtype=float) / 255
-    left, head = (inks.shape[1] - desk.job.brief.width) / 2, (inks.shape[0] - desk.job.brief.height) / 2
+    left, head = (inks.shape[1] - workspace.job.brief.width) / 2, (inks.shape[0] - workspace.job.brief.height) / 2
     off = []
     for mode, what, x, y in places:
         below = (0.0,) * 4 if what == "paper" else GROUND
@@ -141,10 +141,10 @@ def test_poppler_mixes_process_inks_as_the_formulas_say(kind: str, tmp_path: Pat
 
 
 def test_a_page_with_something_mixed_says_in_which_space_and_others_say_nothing(tmp_path: Path) -> None:
-    desk, _ = desk_of_blends()
-    desk.do(do.AddPages(1, 1))
+    workspace, _ = desk_of_blends()
+    workspace.do(do.AddPages(1, 1))
     for kind, space in (("print", "/DeviceCMYK"), ("screen", "/DeviceRGB")):
-        with pikepdf.open(io.BytesIO(pdf(desk, kind, [0, 1]))) as file:
+        with pikepdf.open(io.BytesIO(pdf(workspace, kind, [0, 1]))) as file:
             first, *others = file.pages
             assert str(first.Group.CS) == space
             assert not any("/Group" in page for page in others)
@@ -158,14 +158,14 @@ def near(one: tuple[float, ...], other: tuple[float, ...]) -> float:
 def test_the_board_and_the_proof_show_what_prints(tmp_path: Path) -> None:
     """The colour of each place as its inks look over each other: of the board's regions, and of the pages of the
     file."""
-    desk, places = desk_of_blends()
-    art = Display(desk.composition).page(0)
+    workspace, places = desk_of_blends()
+    art = Display(workspace.composition).page(0)
     found = regions(art.items(), Rect(0.0, 0.0, art.width, art.height))
     drawing = drawing_of(art, region_address=lambda region: f"{region.key}.webp")
     assert all(f'href="{one.key}.webp"' in drawing for one in found)
     assert drawing_of(art).replace("as-printed", "") == svg_of(art.items())
     file = tmp_path / "file.pdf"
-    file.write_bytes(pdf(desk, "print"))
+    file.write_bytes(pdf(workspace, "print"))
     proof = proof_image(file, 0, 72.0, COATED)
     left, head = (proof.width - art.width) / 2, (proof.height - art.height) / 2
     shown = {one: region_image(one, COATED, None) for one in found}
@@ -188,25 +188,28 @@ def test_the_board_and_the_proof_show_what_prints(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("overprints", [True, False])
 def test_the_proof_shows_what_overprints(overprints: bool, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    teal, rust = (Fill(swatch(desk, name=name, space="cmyk", values=values)) for name, values in (("Teal", (0.8, 0.0, 0.2, 0.0)), ("Rust", (0.0, 0.7, 0.0, 0.0))))  # fmt: skip
-    desk.do(do.AddShape(page, Rect(60, 60, 200, 200), None, FrameSpec(fill=teal)))
-    desk.do(do.AddShape(page, Rect(100, 100, 60, 60), None, FrameSpec(fill=rust, overprint=overprints)))
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    teal, rust = (
+        Fill(swatch(workspace, name=name, space="cmyk", values=values))
+        for name, values in (("Teal", (0.8, 0.0, 0.2, 0.0)), ("Rust", (0.0, 0.7, 0.0, 0.0)))
+    )
+    workspace.do(do.AddShape(page, Rect(60, 60, 200, 200), None, FrameSpec(fill=teal)))
+    workspace.do(do.AddShape(page, Rect(100, 100, 60, 60), None, FrameSpec(fill=rust, overprint=overprints)))
     file = tmp_path / "file.pdf"
-    file.write_bytes(pdf(desk, "print"))
+    file.write_bytes(pdf(workspace, "print"))
     proof = proof_image(file, 0, 72.0, COATED)
     seen = proof.getpixel((round((proof.width - 432) / 2 + 130), round((proof.height - 648) / 2 + 130)))
     wanted = Colour("cmyk", (0.8, 0.7, 0.2, 0.0) if overprints else (0.0, 0.7, 0.0, 0.0)).rgb
     assert isinstance(seen, tuple)
     assert near(seen, tuple(255 * v for v in wanted)) < 6
-    assert job_ink(desk.composition, [0], COATED)["simulated"] is overprints
+    assert job_ink(workspace.composition, [0], COATED)["simulated"] is overprints
     with Image.open(io.BytesIO(proof_png(file, 0, 72.0, COATED))) as apart:
         assert apart.tobytes() == proof.tobytes(), "the same by a process of its own"
     monkeypatch.setattr(proofing, "SECONDS", 0)
     with Image.open(io.BytesIO(proof_png(file, 0, 72.0, COATED))) as plain:
         assert plain.size == proof.size, "what takes too long is shown in light"
-    art = Display(desk.composition).page(0)
+    art = Display(workspace.composition).page(0)
     assert ("as-printed" in drawing_of(art, region_address=lambda region: region.key)) is overprints
     for region in regions(art.items(), Rect(0.0, 0.0, 432, 648)) if overprints else ():
         board = region_image(region, COATED, None).getpixel(

@@ -6,12 +6,12 @@ import pytest
 
 from lexigon.core.brief import binding, envelopes, forms
 from lexigon.core.brief.kinds import defaults
-from lexigon.core.brief.paper import PAPERS, by_caliper, by_page, by_pages_per_inch, caliper
+from lexigon.core.brief.paper import PAPERS, by_caliper, by_page, caliper
 from lexigon.core.brief.setup import read_setup
+from lexigon.core.document import brief_rules
+from lexigon.core.document.forms import covers, folds, sheets
+from lexigon.core.document.model import Brief, Cover, Edges, Fold
 from lexigon.core.errors import LexigonError
-from lexigon.core.job import briefs
-from lexigon.core.job.forms import covers, folds, sheets
-from lexigon.core.job.model import Brief, Cover, Edges, Fold
 from lexigon.core.lengths import POINTS, parse, show
 
 INCH, MM = POINTS["in"], POINTS["mm"]
@@ -38,9 +38,9 @@ def test_the_spine_of_150_white_pages() -> None:
     assert parse("6in + 6in + 0.338in") == pytest.approx(brief.width, abs=0.02)
 
 
-def test_three_ways_to_say_how_thick_paper_is() -> None:
-    """A page of 0.0025 in is 400 pages to the inch, and a leaf of 127 microns (1 in = 25.4 mm)."""
-    papers = by_page("a", "A", 0.0025), by_pages_per_inch("b", "B", 400), by_caliper("c", "C", 127)
+def test_two_ways_to_give_the_thickness_of_paper() -> None:
+    """A page of 0.0025 in is a leaf of 127 microns (1 in = 25.4 mm)."""
+    papers = by_page("a", "A", 0.0025), by_caliper("c", "C", 127)
     assert {round(paper.page, 9) for paper in papers} == {0.18}
     assert caliper(papers[0]) == pytest.approx(127 * MM / 1000)
 
@@ -106,10 +106,10 @@ def test_letter_fold_rolls_in_a_narrower_panel() -> None:
     assert folds.sheet_size(fold)[0] == pytest.approx(295 * MM)
 
 
-@pytest.mark.parametrize("fold", [f for f, counts in briefs.PANELS.items() for _ in counts])
+@pytest.mark.parametrize("fold", [f for f, counts in brief_rules.PANELS.items() for _ in counts])
 @pytest.mark.parametrize("direction", ["side", "top"])
 def test_outside_and_inside_of_every_fold_lie_back_to_back(fold: str, direction: str) -> None:
-    for count in briefs.PANELS[fold]:
+    for count in brief_rules.PANELS[fold]:
         piece = Fold(200.0, 300.0, fold, count, direction, 6.0)  # type: ignore[arg-type]
         outside, inside = folds.fold_panels(piece, "outside"), folds.fold_panels(piece, "inside")
         total = folds.sheet_size(piece)[0 if direction == "side" else 1]
@@ -166,8 +166,16 @@ def test_envelopes() -> None:
 
 @pytest.mark.parametrize(
     ("kind", "pages", "ok", "following"),
-    [("stitched", 36, True, 36), ("stitched", 3, False, 8), ("stitched", 38, False, 40), ("perfect", 55, False, 56), ("wire", 7, False, 8), ("none", 7, True, 7), ("stitched", 200, False, 200)],
-)  # fmt: skip
+    [
+        ("stitched", 36, True, 36),
+        ("stitched", 3, False, 8),
+        ("stitched", 38, False, 40),
+        ("perfect", 55, False, 56),
+        ("wire", 7, False, 8),
+        ("none", 7, True, 7),
+        ("stitched", 200, False, 200),
+    ],
+)
 def test_page_counts_a_binding_can_make(kind: binding.Binding, pages: int, ok: bool, following: int) -> None:
     """A stitched booklet needs a multiple of four (common practice, no source)."""
     found = binding.count(kind, pages)
@@ -190,7 +198,6 @@ def test_printers_pairs_of_a_stitched_booklet() -> None:
 
 def test_what_is_shown_is_rounded_and_nothing_else() -> None:
     assert show(cover_brief().width, "in") == "12.3378 in"
-    assert forms.finished(cover_brief()) == "6 × 9 in"
 
 
 def test_exceptions_to_hyphenation_are_typed_with_their_points() -> None:

@@ -1,4 +1,5 @@
-"""The cells of tables as texts: what is done to texts is done to them, wherever they stand, and comes to nothing where they are gone."""
+"""The cells of tables as texts: what is done to texts is done to them, wherever they stand, and comes to nothing where
+they are gone."""
 
 from __future__ import annotations
 
@@ -9,42 +10,42 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lexigon.core.document.cell_stories import cell_key, text_of
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Anchor, Cell, Paragraph, ParaSpec, TextTable, TypeSpec
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.conflicts import touched
+from lexigon.core.editing.edits import EditError, apply_all
+from lexigon.core.editing.intents.text.words import Place
 from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.saying import said, texts_of
+from lexigon.core.flow.plain_text import field_text, texts_of
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.celltexts import cell_key, text_of
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import EditError, apply_all
-from lexigon.core.job.intents.text import Place
-from lexigon.core.job.model import Anchor, Cell, Paragraph, ParaSpec, TextTable, TypeSpec
-from lexigon.core.job.serial import job_from_json, job_to_json
-from lexigon.core.job.tablesums import total
-from lexigon.core.job.touching import touched
 from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.writing import written
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt
 from lexigon.core.paint.svg import svg_of
+from lexigon.core.tables.sums import total
 from tests.core.helpers import book, examples, words
 
 
-def with_table(rows: int = 3, columns: int = 3, heads: int = 1) -> tuple[Desk, str]:
-    desk = Desk(book())
-    desk.do(do.PourText("main", (Paragraph("pa", "body", words(30)), Paragraph("pb", "body", words(30, 2)))))
+def with_table(rows: int = 3, columns: int = 3, heads: int = 1) -> tuple[Workspace, str]:
+    workspace = Workspace(book())
+    workspace.do(do.PourText("main", (Paragraph("pa", "body", words(30)), Paragraph("pb", "body", words(30, 2)))))
     told = "\n".join("\t".join(f"r{r}c{c}" for c in range(columns)) for r in range(rows))
-    desk.do(do.AddTable("main", Place("pa", 3), heads=heads, words=told))
-    return desk, next(iter(desk.job.tables))
+    workspace.do(do.AddTable("main", Place("pa", 3), heads=heads, words=told))
+    return workspace, next(iter(workspace.job.tables))
 
 
-def rows_of(desk: Desk, table: str) -> list[list[str]]:
-    return [["|".join(p.text for p in cell.paragraphs) for cell in row] for row in desk.job.tables[table].rows]
+def rows_of(workspace: Workspace, table: str) -> list[list[str]]:
+    return [["|".join(p.text for p in cell.paragraphs) for cell in row] for row in workspace.job.tables[table].rows]
 
 
-def cells(desk: Desk, page: int) -> list[FrameArt]:
-    return [one for one in Display(desk.composition).page(page).frames if one.role == "cell"]
+def cells(workspace: Workspace, page: int) -> list[FrameArt]:
+    return [one for one in Display(workspace.composition).page(page).frames if one.role == "cell"]
 
 
 def painted(composition: Composition) -> list[str]:
@@ -52,38 +53,38 @@ def painted(composition: Composition) -> list[str]:
     return [svg_of(display.page(index).items()) for index in range(len(composition.job.pages))]
 
 
-def begin(desk: Desk, key: str, offset: int = 0) -> Place:
-    story = text_of(desk.job, key)
+def begin(workspace: Workspace, key: str, offset: int = 0) -> Place:
+    story = text_of(workspace.job, key)
     assert story is not None
     return Place(story.paragraphs[0].id, offset)
 
 
 def test_a_cell_is_typed_in_set_and_taken_back_as_any_text() -> None:
-    desk, table = with_table()
-    before = job_to_json(desk.job)
+    workspace, table = with_table()
+    before = job_to_json(workspace.job)
     key = cell_key(table, 1, 2)
-    done = [desk.do(do.ReplaceText(key, begin(desk, key, 4), begin(desk, key, 4), " and\nmore"))]
-    assert rows_of(desk, table)[1] == ["r1c0", "r1c1", "r1c2 and|more"]
-    second = desk.job.tables[table].rows[1][2].paragraphs[1].id
-    done.append(desk.do(do.FormatText(key, Place(second, 0), Place(second, 4), TypeSpec(italic=True))))
-    done.append(desk.do(do.SetParagraphs(key, second, second, para=ParaSpec(align="right"))))
-    done.append(desk.do(do.ReplaceText(key, Place(second, -1), Place(second, 0), "")))  # joined again
-    assert rows_of(desk, table)[1][2] == "r1c2 andmore"
-    check(desk.job)
+    done = [workspace.do(do.ReplaceText(key, begin(workspace, key, 4), begin(workspace, key, 4), " and\nmore"))]
+    assert rows_of(workspace, table)[1] == ["r1c0", "r1c1", "r1c2 and|more"]
+    second = workspace.job.tables[table].rows[1][2].paragraphs[1].id
+    done.append(workspace.do(do.FormatText(key, Place(second, 0), Place(second, 4), TypeSpec(italic=True))))
+    done.append(workspace.do(do.SetParagraphs(key, second, second, para=ParaSpec(align="right"))))
+    done.append(workspace.do(do.ReplaceText(key, Place(second, -1), Place(second, 0), "")))  # joined again
+    assert rows_of(workspace, table)[1][2] == "r1c2 andmore"
+    check(workspace.job)
     assert touched(done[0].edits) == {("tables", table)}
     assert "r1c2 andmore" in " ".join(
-        "".join(run.text for line in one.lines for run in line.runs) for one in cells(desk, 0)
+        "".join(run.text for line in one.lines for run in line.runs) for one in cells(workspace, 0)
     )
     for change in reversed(done):
-        apply_all(desk.job, change.inverse)
-    assert job_to_json(desk.job) == before
+        apply_all(workspace.job, change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 def test_what_is_no_longer_there_changes_nothing() -> None:
-    desk, table = with_table()
+    workspace, table = with_table()
     key = cell_key(table, 1, 0)
-    place = begin(desk, key)
-    before = job_to_json(desk.job)
+    place = begin(workspace, key)
+    before = job_to_json(workspace.job)
     for wrong, at in (
         (cell_key(table, 9, 0), place),
         (cell_key("gone", 0, 0), place),
@@ -91,97 +92,103 @@ def test_what_is_no_longer_there_changes_nothing() -> None:
         ("t/x", place),
     ):
         with pytest.raises(EditError, match=r"no longer in the job|changed in another window"):
-            desk.do(do.ReplaceText(wrong, at, at, "x"))
+            workspace.do(do.ReplaceText(wrong, at, at, "x"))
     for refused in (
-        do.AddNote(key, place, place, "note"), do.AddTable(key, place, words="a"), do.AddInlay(key, place, place, 20, 20, where="near"),
-    ):  # fmt: skip
+        do.AddNote(key, place, place, "note"),
+        do.AddTable(key, place, words="a"),
+        do.AddInlay(key, place, place, 20, 20, where="near"),
+    ):
         with pytest.raises(EditError, match="can be in a story on pages"):
-            desk.do(refused)
-    assert job_to_json(desk.job) == before
+            workspace.do(refused)
+    assert job_to_json(workspace.job) == before
 
 
 def test_rows_are_added_before_the_feet_with_the_looks_of_the_last() -> None:
-    desk, table = with_table(4)
-    rows = desk.job.tables[table].rows
+    workspace, table = with_table(4)
+    rows = workspace.job.tables[table].rows
     tall = Cell(rows[1][0].paragraphs, down=2, vertical="bottom")
     made = TextTable(table, "t", (rows[0], (tall, *rows[1][1:]), rows[2][1:], rows[3]), 1, 1)
-    desk.job.tables[table] = made
-    desk.do(do.AddTableRow(table))
-    assert rows_of(desk, table)[2:] == [["r2c1", "r2c2"], ["", "", ""], ["r3c0", "r3c1", "r3c2"]]
-    added = desk.job.tables[table].rows[3]
+    workspace.job.tables[table] = made
+    workspace.do(do.AddTableRow(table))
+    assert rows_of(workspace, table)[2:] == [["r2c1", "r2c2"], ["", "", ""], ["r3c0", "r3c1", "r3c2"]]
+    added = workspace.job.tables[table].rows[3]
     assert (added[0].vertical, added[0].down, added[1].vertical) == ("bottom", 1, None)
-    check(desk.job)
+    check(workspace.job)
     with pytest.raises(EditError):
-        desk.do(do.AddTableRow("gone"))
+        workspace.do(do.AddTableRow("gone"))
 
 
 def test_cells_from_a_spreadsheet_fill_a_table_which_grows_before_its_feet() -> None:
-    desk, table = with_table(3)
-    rows = desk.job.tables[table].rows
-    desk.job.tables[table] = replace(desk.job.tables[table], foots=1)
-    looked = desk.do(
+    workspace, table = with_table(3)
+    rows = workspace.job.tables[table].rows
+    workspace.job.tables[table] = replace(workspace.job.tables[table], foots=1)
+    looked = workspace.do(
         do.FormatText(
             cell_key(table, 1, 1),
-            begin(desk, cell_key(table, 1, 1)),
-            begin(desk, cell_key(table, 1, 1), 4),
+            begin(workspace, cell_key(table, 1, 1)),
+            begin(workspace, cell_key(table, 1, 1), 4),
             TypeSpec(weight=700),
         )
     )
     assert looked.edits
-    change = desk.do(do.FillCells(table, 1, 1, "r1c1!\tb\tc\n1\t2\t3\n\t\t\n"))
-    check(desk.job)
-    assert rows_of(desk, table) == [
-        ["r0c0", "r0c1", "r0c2", ""], ["r1c0", "r1c1!", "b", "c"], ["", "1", "2", "3"], ["", "", "", ""], ["r2c0", "r2c1", "r2c2", ""],
-    ]  # fmt: skip
-    (bold,) = desk.job.tables[table].rows[1][1].paragraphs[0].spans
+    change = workspace.do(do.FillCells(table, 1, 1, "r1c1!\tb\tc\n1\t2\t3\n\t\t\n"))
+    check(workspace.job)
+    assert rows_of(workspace, table) == [
+        ["r0c0", "r0c1", "r0c2", ""],
+        ["r1c0", "r1c1!", "b", "c"],
+        ["", "1", "2", "3"],
+        ["", "", "", ""],
+        ["r2c0", "r2c1", "r2c2", ""],
+    ]
+    (bold,) = workspace.job.tables[table].rows[1][1].paragraphs[0].spans
     assert bold.start == 0, "looks of words that stay are kept"
-    desk.run(change.inverse)
-    assert rows_of(desk, table)[2] == ["r2c0", "r2c1", "r2c2"]
+    workspace.run(change.inverse)
+    assert rows_of(workspace, table)[2] == ["r2c0", "r2c1", "r2c2"]
     wide = replace(rows[1][0], across=3)
-    desk.job.tables[table] = replace(desk.job.tables[table], rows=(rows[0], (wide,), rows[2]))
-    desk.do(do.FillCells(table, 0, 0, "a,b,c\nd,e,f"))
-    assert rows_of(desk, table)[:2] == [["a", "b", "c"], ["d"]]
+    workspace.job.tables[table] = replace(workspace.job.tables[table], rows=(rows[0], (wide,), rows[2]))
+    workspace.do(do.FillCells(table, 0, 0, "a,b,c\nd,e,f"))
+    assert rows_of(workspace, table)[:2] == [["a", "b", "c"], ["d"]]
     for wrong in (
         do.FillCells(table, 9, 0, "x"),
         do.FillCells(table, 0, 0, " \n"),
         do.FillCells(table, 0, 0, "x\t" * 3000),
     ):
         with pytest.raises(LexigonError):
-            desk.do(wrong)
+            workspace.do(wrong)
 
 
 def test_a_head_that_is_repeated_is_one_text_and_rows_know_their_page() -> None:
-    desk, table = with_table(120)
-    pages = [page for page in range(len(desk.job.pages)) if cells(desk, page)]
+    workspace, table = with_table(120)
+    pages = [page for page in range(len(workspace.job.pages)) if cells(workspace, page)]
     assert len(pages) > 2
     head = cell_key(table, 0, 1)
     for page in pages:
-        (shown,) = (one for one in cells(desk, page) if one.story == head)
+        (shown,) = (one for one in cells(workspace, page) if one.story == head)
         assert (shown.number > 0) == (page != pages[0])
-    desk.do(do.ReplaceText(head, begin(desk, head), begin(desk, head, 4), "Height"))
+    workspace.do(do.ReplaceText(head, begin(workspace, head), begin(workspace, head, 4), "Height"))
     for page in pages:
-        (shown,) = (one for one in cells(desk, page) if one.story == head)
+        (shown,) = (one for one in cells(workspace, page) if one.story == head)
         assert "".join(run.text for run in shown.lines[0].runs) == "Height"
-        (host,) = {one.cited for one in cells(desk, page)}
+        (host,) = {one.cited for one in cells(workspace, page)}
         assert host is not None
         assert host[0] == "main"
-    assert desk.composition.page_of(head, "", 0) is None, "it stands on all of them"
-    rows = [desk.composition.page_of(cell_key(table, row, 0), "", 0) for row in range(1, 120)]
+    assert workspace.composition.page_of(head, "", 0) is None, "it stands on all of them"
+    rows = [workspace.composition.page_of(cell_key(table, row, 0), "", 0) for row in range(1, 120)]
     assert rows == sorted(rows, key=lambda page: page or 0)
     assert {*rows} == {*pages}
 
 
 def test_in_a_frame_that_is_turned_or_mixed_cells_are_drawn_with_it() -> None:
-    desk, _table = with_table()
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(60, 60, 220, 200)))
-    frame = desk.job.pages[0].frames[-1]
-    desk.do(do.AddTable(frame.story or "", Place("^", 0), words="a\tb\nc\td"))
-    assert len(cells(desk, 0)) == 9 + 4
-    whole = painted(desk.composition)[0].count("<text")
-    desk.do(do.ChangeFrame(page, frame.id, rotation=20.0))
-    assert len(cells(desk, 0)) == 9
-    assert painted(desk.composition)[0].count("<text") == whole
+    workspace, _table = with_table()
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(60, 60, 220, 200)))
+    frame = workspace.job.pages[0].frames[-1]
+    workspace.do(do.AddTable(frame.story or "", Place("^", 0), words="a\tb\nc\td"))
+    assert len(cells(workspace, 0)) == 9 + 4
+    whole = painted(workspace.composition)[0].count("<text")
+    workspace.do(do.ChangeFrame(page, frame.id, rotation=20.0))
+    assert len(cells(workspace, 0)) == 9
+    assert painted(workspace.composition)[0].count("<text") == whole
 
 
 @pytest.mark.parametrize(
@@ -208,29 +215,31 @@ def test_totals_by_hand(cells_: tuple[str, ...], language: str, told: str) -> No
 
 
 def test_a_sum_follows_its_column_and_goes_out_with_the_copy() -> None:
-    desk, table = with_table(4)
-    desk.job.tables[table] = replace(desk.job.tables[table], foots=1)
-    desk.do(do.FillCells(table, 1, 1, "5.5\n1,200"))
+    workspace, table = with_table(4)
+    workspace.job.tables[table] = replace(workspace.job.tables[table], foots=1)
+    workspace.do(do.FillCells(table, 1, 1, "5.5\n1,200"))
     foot = cell_key(table, 3, 1)
-    desk.do(do.InsertField(foot, begin(desk, foot), begin(desk, foot, 4), Anchor("sum")))
-    check(desk.job)
+    workspace.do(do.InsertField(foot, begin(workspace, foot), begin(workspace, foot, 4), Anchor("sum")))
+    check(workspace.job)
 
     def shown() -> str:
-        (one,) = (cell for page in range(len(desk.job.pages)) for cell in cells(desk, page) if cell.story == foot)
+        (one,) = (
+            cell for page in range(len(workspace.job.pages)) for cell in cells(workspace, page) if cell.story == foot
+        )
         return "".join(run.text for run in one.lines[0].runs)
 
     assert shown() == "1,205.5"
     key = cell_key(table, 1, 1)
-    desk.do(do.ReplaceText(key, begin(desk, key), begin(desk, key, 1), "7"))
+    workspace.do(do.ReplaceText(key, begin(workspace, key), begin(workspace, key, 1), "7"))
     assert shown() == "1,207.5"
-    desk.do(do.AddTableRow(table))
+    workspace.do(do.AddTableRow(table))
     foot = cell_key(table, 4, 1)
-    desk.do(do.FillCells(table, 3, 1, "0.25"))
+    workspace.do(do.FillCells(table, 3, 1, "0.25"))
     assert shown() == "1,207.75"
-    desk.do(do.ReplaceText(foot, begin(desk, foot), begin(desk, foot), "All: "))
+    workspace.do(do.ReplaceText(foot, begin(workspace, foot), begin(workspace, foot), "All: "))
     assert shown() == "All: 1,207.75", "words stand beside it"
-    source = copy_of(desk.job, texts_of(desk.composition), said(desk.composition), {}.get)
-    assert "All: 1,207.75" in written(source, desk.job, "md")[0].decode()
+    source = copy_of(workspace.job, texts_of(workspace.composition), field_text(workspace.composition), {}.get)
+    assert "All: 1,207.75" in written(source, workspace.job, "md")[0].decode()
 
 
 @settings(max_examples=examples(12), deadline=None)
@@ -238,12 +247,12 @@ def test_a_sum_follows_its_column_and_goes_out_with_the_copy() -> None:
 def test_edits_of_cells_leave_what_composing_anew_would(seed: int, rows: int, columns: int) -> None:
     """What was kept of cells that did not change is what they would be set as; a job read again is the same."""
     chance = random.Random(seed)
-    desk, table = with_table(rows, columns, heads=min(1, rows - 1))
-    done, start = [], job_to_json(desk.job)
+    workspace, table = with_table(rows, columns, heads=min(1, rows - 1))
+    done, start = [], job_to_json(workspace.job)
     for _ in range(5):
-        row = chance.randrange(len(desk.job.tables[table].rows))
+        row = chance.randrange(len(workspace.job.tables[table].rows))
         key = cell_key(table, row, chance.randrange(columns))
-        story = text_of(desk.job, key)
+        story = text_of(workspace.job, key)
         assert story is not None
         p = chance.choice(story.paragraphs)
         a, b = sorted((chance.randint(0, len(p.text)), chance.randint(0, len(p.text))))
@@ -253,9 +262,9 @@ def test_edits_of_cells_leave_what_composing_anew_would(seed: int, rows: int, co
             intents.append(do.AddTableRow(table))
         if chance.random() < 0.3:
             intents.append(do.ReplaceText("main", Place("pa", 0), Place("pa", 0), words(chance.randint(1, 90)) + " "))
-        done.append(desk.do(*intents))
-        check(desk.job)
-        assert painted(desk.composition) == painted(Composition(job_from_json(job_to_json(desk.job))))
+        done.append(workspace.do(*intents))
+        check(workspace.job)
+        assert painted(workspace.composition) == painted(Composition(job_from_json(job_to_json(workspace.job))))
     for change in reversed(done):
-        desk.run(change.inverse)
-    assert job_to_json(desk.job) == start
+        workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == start

@@ -1,4 +1,5 @@
-"""What writers do by hand: found, counted, shown as it is and as it would be, put right only where that is wanted; and the survey's counts."""
+"""What writers do by hand: found, counted, shown as it is and as it would be, put right only where that is wanted; and
+the survey's counts."""
 
 from __future__ import annotations
 
@@ -9,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from demo.manuscripts import docx, rtf
-from lexigon.core.job.model import Paragraph, Span, TypeSpec
+from lexigon.core.document.model import Paragraph, Span, TypeSpec
 from lexigon.core.manuscript.cleaning import CLEAN_UPS, Cleaner
 from lexigon.core.manuscript.fixes import Fix, fixed
 from lexigon.core.manuscript.mapping import converted
@@ -56,14 +57,14 @@ def test_each_clean_up_by_itself_and_only_where_it_is_wanted(id_: str, language:
     assert Cleaner(language, NONE | {id_: True}).clean(was)[0] == now
     left = Cleaner(language, NONE)
     assert left.clean(was) == (was, ())
-    (found,) = [one for one in left.found if one.id == id_]
+    (found,) = [one for one in left.findings if one.id == id_]
     assert found.count
     assert len(found.examples) == min(found.count, 3)
     for example in found.examples:
         assert f"{example.before}{example.was}{example.behind}" in was
     again = Cleaner(language, NONE | {id_: True})
     again.clean(now)
-    assert all(one.id != id_ for one in again.found), "done twice it finds nothing"
+    assert all(one.id != id_ for one in again.findings), "done twice it finds nothing"
 
 
 @given(
@@ -122,7 +123,8 @@ def test_clean_ups_of_whole_paragraphs() -> None:
 
 @pytest.mark.parametrize("made", [docx, rtf])
 def test_the_demos_manuscript_has_what_its_writer_did_by_hand(made: object) -> None:
-    """The same words in both formats; with all clean-ups no straight mark is left, and every heading, note and table is there."""
+    """The same words in both formats; with all clean-ups no straight mark is left, and every heading, note and table is
+    there."""
     read_ = read(made(), "copy", cleaned=ALL, mapping={"lines formatted as bold": "chapter"})  # type: ignore[operator]
     text = "\n".join(p.text for p in read_.paragraphs) + "\n".join(
         p.text for note in read_.notes for p in note.paragraphs
@@ -136,7 +138,12 @@ def test_the_demos_manuscript_has_what_its_writer_did_by_hand(made: object) -> N
     assert read_.counts["footnotes"] == 4
     assert read_.counts["tables"] == 1
     assert read_.counts["deletions"] == 10
-    assert {use.name: use.target for use in read_.uses}.items() >= {"heading 1": "part", "heading 2": "chapter", "heading 3": "section", "lines typed in capitals": "section"}.items()  # fmt: skip
+    assert {use.name: use.target for use in read_.uses}.items() >= {
+        "heading 1": "part",
+        "heading 2": "chapter",
+        "heading 3": "section",
+        "lines typed in capitals": "section",
+    }.items()
     survey = surveyed(read_, book(), FontLibrary())
     assert (
         sum(part.words for part in survey.parts)
@@ -161,8 +168,10 @@ def test_the_survey_tells_odd_headings_other_languages_and_signs_that_no_font_ha
     ]
     paragraphs = tuple(Paragraph(f"p{n}", style, text) for n, (style, text) in enumerate(styles))
     assert [(one.number, one.why) for one in odd_headings(paragraphs)] == [
-        (0, "no text follows it"), (1, "no letters in it"), *((n, "the same words 3 times") for n in (3, 5, 7)),
-    ]  # fmt: skip
+        (0, "no text follows it"),
+        (1, "no letters in it"),
+        *((n, "the same words 3 times") for n in (3, 5, 7)),
+    ]
     parts = parts_of([Paragraph("f", "body", "Before all."), *paragraphs])
     assert [(part.number, part.depth, part.words) for part in parts] == [
         (-1, 0, 2),
@@ -214,16 +223,23 @@ It began with the tide.
 
 
 def test_front_matter_comes_in_the_trades_order_if_that_is_wanted() -> None:
-    """The Chicago Manual of Style, 17th edition, 1.4 (from memory); which pieces begin on the right is common practice."""
+    """The Chicago Manual of Style, 17th edition, 1.4 (from memory); which pieces begin on the right is common
+    practice."""
     left = read(FRONT.encode(), "copy.txt")
     assert [one.count for one in left.found if one.id == "front"] == [1]
     assert left.paragraphs[3].text == "Contents"
     made = read(FRONT.encode(), "copy.txt", cleaned={"front": True})
     starts = [(p.text.split(".")[0], p.para.start) for p in made.paragraphs if p.para]
     assert starts == [
-        ("Slack Water", "recto"), ("Also by Wren Dunlin", "verso"), ("Slack Water", "recto"), ("\u00a9 2026 The Saltmarsh Observatory", "verso"),
-        ("For the wardens of the second hide", "recto"), ("Contents", "recto"), ("Foreword", "recto"), ("Chapter One", "recto"),
-    ]  # fmt: skip
+        ("Slack Water", "recto"),
+        ("Also by Wren Dunlin", "verso"),
+        ("Slack Water", "recto"),
+        ("\u00a9 2026 The Saltmarsh Observatory", "verso"),
+        ("For the wardens of the second hide", "recto"),
+        ("Contents", "recto"),
+        ("Foreword", "recto"),
+        ("Chapter One", "recto"),
+    ]
     assert sorted(p.text for p in made.paragraphs) == sorted(p.text for p in left.paragraphs)
     assert [made.paragraphs[one.number].text for one in made.headings] == [one.text for one in made.headings]
     assert {p.text: p.style for p in made.paragraphs}["All rights reserved."] == "imprint"
@@ -250,13 +266,14 @@ def test_titles_dashes_and_numbers_do_not_part_from_what_they_belong_to(language
     """Common practice of typesetters, no source."""
     cleaner = Cleaner(language, {one.id: one.id == "spacing" for one in CLEAN_UPS})
     assert cleaner.clean(text)[0] == wanted.replace("~", "\u00a0")
-    assert Cleaner(language).found == ()
+    assert Cleaner(language).findings == ()
     assert next(one for one in CLEAN_UPS if one.id == "spacing").standard
 
 
 @pytest.mark.parametrize(("around", "within"), [("en-GB", "fr-FR"), ("fr-FR", "en-GB")])
 def test_no_clean_up_crosses_languages(around: str, within: str) -> None:
-    """The spaces that French sets before its marks stay in French; titles are kept with names where the text is English."""
+    """The spaces that French sets before its marks stay in French; titles are kept with names where the text is
+    English."""
     before, passage, behind = "Then : Mr Dale ; ", "« Mr Vane ? Quoi ; »", " Mr Dale : gone ?"
     spans = (Span(len(before), len(before + passage), type=TypeSpec(language=within)),)
     clean, moved = Cleaner(around).clean(before + passage + behind, spans)

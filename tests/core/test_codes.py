@@ -16,14 +16,15 @@ from lexigon.core.codes.bars import laid_out, symbol_of
 from lexigon.core.codes.modules import BARS_QUIET, QR_QUIET, CodeError, modules_of
 from lexigon.core.codes.outlines import module_size, outlines_in, traced
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.article_numbers import ArticleError, normal
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Code, Fill, FrameSpec
+from lexigon.core.editing import intents as do
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
+from lexigon.core.fileformat.jobs import job_from_plain, job_to_json
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.articles import ArticleError, normal
-from lexigon.core.job.checks import check
-from lexigon.core.job.model import Code, Fill, FrameSpec
-from lexigon.core.job.serial import job_from_plain, job_to_json, plain
 from lexigon.core.paint.codes import code_paths, fitted
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
@@ -32,16 +33,17 @@ from tests.core.helpers import book
 from tests.core.test_pictures import pdf
 
 
-def coded(*codes: tuple[Code, Rect]) -> Desk:
-    desk = Desk(book(facing=False))
+def coded(*codes: tuple[Code, Rect]) -> Workspace:
+    workspace = Workspace(book(facing=False))
     for code, rect in codes:
-        desk.do(do.AddCode(desk.job.pages[0].id, rect, code))
-    return desk
+        workspace.do(do.AddCode(workspace.job.pages[0].id, rect, code))
+    return workspace
 
 
-def read(desk: Desk, kind: str) -> list[tuple[str, str]]:
-    """What a reader finds on the first page of the file, rendered at 300 ppi: the kind of each code, and what it says."""
-    document = pdfium.PdfDocument(pdf(desk, kind))
+def read(workspace: Workspace, kind: str) -> list[tuple[str, str]]:
+    """What a reader finds on the first page of the file, rendered at 300 ppi: the kind of each code, and what it
+    says."""
+    document = pdfium.PdfDocument(pdf(workspace, kind))
     picture = document[0].render(scale=300 / 72).to_pil().convert("L")
     document.close()
     return sorted((str(found.format).split(".")[-1], found.text) for found in zxingcpp.read_barcodes(picture))
@@ -50,14 +52,16 @@ def read(desk: Desk, kind: str) -> list[tuple[str, str]]:
 @pytest.mark.parametrize("kind", ["print", "screen"])
 def test_codes_are_read_back_from_the_file(kind: str) -> None:
     address, long = "https://slackwater.example/evening?hide=7", "Wherry Hole · ’Twas ebb, äöü " * 12
-    desk = coded(
-        (Code("qr", address), Rect(60, 60, 80, 80)), (Code("qr", long, "H", Fill("marker")), Rect(160, 60, 220, 180)),
-        (Code("code 128", "SLACK-1234 ~a"), Rect(60, 300, 200, 50)), (Code("code 128", "000123456789"), Rect(60, 400, 160, 40)),
-    )  # fmt: skip
-    desk.do(do.ChangeFrame(desk.job.pages[0].id, desk.job.pages[0].objects[0].id, rotation=37.0))
+    workspace = coded(
+        (Code("qr", address), Rect(60, 60, 80, 80)),
+        (Code("qr", long, "H", Fill("marker")), Rect(160, 60, 220, 180)),
+        (Code("code 128", "SLACK-1234 ~a"), Rect(60, 300, 200, 50)),
+        (Code("code 128", "000123456789"), Rect(60, 400, 160, 40)),
+    )
+    workspace.do(do.ChangeFrame(workspace.job.pages[0].id, workspace.job.pages[0].objects[0].id, rotation=37.0))
     wanted = [("Code128", "000123456789"), ("Code128", "SLACK-1234 ~a"), ("QRCode", address), ("QRCode", long)]
-    assert [(form.replace(" ", ""), text) for form, text in read(desk, kind)] == sorted(wanted)
-    assert not [f for f in findings_of(desk.composition) if f.kind.startswith("code")]
+    assert [(form.replace(" ", ""), text) for form, text in read(workspace, kind)] == sorted(wanted)
+    assert not [f for f in findings_of(workspace.composition) if f.kind.startswith("code")]
 
 
 @given(st.lists(st.lists(st.booleans(), min_size=7, max_size=7), min_size=1, max_size=7))
@@ -97,76 +101,84 @@ def test_the_quiet_zone_lies_within_the_frame() -> None:
 
 
 def test_a_shape_becomes_a_code_and_what_cannot_be_one_is_said() -> None:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(do.AddShape(page, Rect(60, 60, 90, 90)))
-    frame = desk.job.pages[0].objects[-1].id
-    before = job_to_json(desk.job)
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddShape(page, Rect(60, 60, 90, 90)))
+    frame = workspace.job.pages[0].objects[-1].id
+    before = job_to_json(workspace.job)
     with pytest.raises(LexigonError, match="Type the content of the code"):
-        desk.do(do.SetCode(page, frame))
-    change = desk.do(do.SetCode(page, frame, text="tel:+441632960001"))
-    assert desk.job.pages[0].objects[-1].code == Code("qr", "tel:+441632960001")
+        workspace.do(do.SetCode(page, frame))
+    change = workspace.do(do.SetCode(page, frame, text="tel:+441632960001"))
+    assert workspace.job.pages[0].objects[-1].code == Code("qr", "tel:+441632960001")
     for wrong in (do.SetCode(page, frame, form="code 128", text="für"), do.SetCode(page, frame, text="x" * 2900)):
         with pytest.raises(LexigonError):
-            desk.do(wrong)
+            workspace.do(wrong)
     inks = {
-        ink for mark in coverage(Display(desk.composition).page(0).items()) if mark.owner == frame for ink in mark.inks
+        ink
+        for mark in coverage(Display(workspace.composition).page(0).items())
+        if mark.owner == frame
+        for ink in mark.inks
     }
     assert inks == {"Black"}, "the shape’s own tint does not lie under it"
-    check(job_from_plain(plain(desk.job)))
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
-    desk.do(do.AddTextFrame(page, Rect(60, 200, 90, 90), text="words"))
+    check(job_from_plain(plain(workspace.job)))
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
+    workspace.do(do.AddTextFrame(page, Rect(60, 200, 90, 90), text="words"))
     with pytest.raises(LexigonError, match="A code needs an empty frame"):
-        desk.do(do.SetCode(page, desk.job.pages[0].objects[-1].id, text="a"))
+        workspace.do(do.SetCode(page, workspace.job.pages[0].objects[-1].id, text="a"))
     with pytest.raises(CodeError):
         modules_of("qr", "")
 
 
 @pytest.mark.parametrize("paper", [True, False])
 def test_codes_arrive_on_a_light_ground(paper: bool) -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     if not paper:
-        del desk.job.swatches["paper"]
-        desk = Desk(desk.job)
-    page = desk.job.pages[0].id
+        del workspace.job.swatches["paper"]
+        workspace = Workspace(workspace.job)
+    page = workspace.job.pages[0].id
     code = Code("qr", "https://saltmarsh.example")
-    desk.do(do.AddShape(page, Rect(40, 40, 300, 300), spec=FrameSpec(fill=Fill("black"))))
-    before = job_to_json(desk.job)
-    change = desk.do(do.AddCode(page, Rect(80, 80, 100, 100), code))
-    made = desk.job.pages[0].objects[-1]
+    workspace.do(do.AddShape(page, Rect(40, 40, 300, 300), spec=FrameSpec(fill=Fill("black"))))
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.AddCode(page, Rect(80, 80, 100, 100), code))
+    made = workspace.job.pages[0].objects[-1]
     assert made.make.fill is not None
-    ground = desk.job.swatches[made.make.fill.swatch]
+    ground = workspace.job.swatches[made.make.fill.swatch]
     assert (ground.space, any(ground.values)) == ("cmyk", False)
-    assert not [one for one in findings_of(desk.composition) if one.kind == "code contrast"]
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+    assert not [one for one in findings_of(workspace.composition) if one.kind == "code contrast"]
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 def test_a_code_that_readers_fail_at_is_a_finding() -> None:
-    desk = coded(
+    workspace = coded(
         (Code("qr", "a" * 300), Rect(60, 60, 30, 30)), (Code("qr", "b", ink=Fill("black", 0.15)), Rect(60, 160, 60, 60))
     )
-    dark = desk.job.pages[0].objects[1].id
-    assert [f.kind for f in findings_of(desk.composition) if f.kind.startswith("code")] == [
+    dark = workspace.job.pages[0].objects[1].id
+    assert [f.kind for f in findings_of(workspace.composition) if f.kind.startswith("code")] == [
         "code too small",
         "code contrast",
     ]
-    page = desk.job.pages[0].id
-    desk.do(
+    page = workspace.job.pages[0].id
+    workspace.do(
         do.SetCode(page, dark, ink=Fill("black")), do.ChangeFrame(page, dark, spec=FrameSpec(fill=Fill("black", 0.9)))
     )
-    assert [f.kind for f in findings_of(desk.composition) if f.kind == "code contrast"] == ["code contrast"]
+    assert [f.kind for f in findings_of(workspace.composition) if f.kind == "code contrast"] == ["code contrast"]
 
 
 # Article numbers and other kinds
 
 
 ARTICLES = [
-    ("ean 13", "978-0-306-40615-7", "9780306406157"), ("ean 13", "0-306-40615-2", "9780306406157"), ("ean 13", "978030640615", "9780306406157"),
-    ("ean 8", "9638507", "96385074"), ("upc a", "036000291452", "036000291452"), ("itf 14", "1540014128876", "15400141288763"),
-]  # fmt: skip
-"""Numbers that are shown as examples in the users' manual of the ISBN, and in encyclopedias' articles on EAN-8, UPC and ITF-14 (from memory)."""
+    ("ean 13", "978-0-306-40615-7", "9780306406157"),
+    ("ean 13", "0-306-40615-2", "9780306406157"),
+    ("ean 13", "978030640615", "9780306406157"),
+    ("ean 8", "9638507", "96385074"),
+    ("upc a", "036000291452", "036000291452"),
+    ("itf 14", "1540014128876", "15400141288763"),
+]
+"""Numbers that are shown as examples in the users' manual of the ISBN, and in encyclopedias' articles on EAN-8, UPC and
+ITF-14 (from memory)."""
 
 
 @pytest.mark.parametrize(("form", "typed", "kept"), ARTICLES)
@@ -198,13 +210,19 @@ def test_one_mistyped_figure_is_always_found(body: str, at: int, by: int) -> Non
 
 @pytest.mark.parametrize("kind", ["print", "screen"])
 def test_every_kind_is_read_back_from_the_file_with_its_add_on(kind: str) -> None:
-    desk = coded(
-        (Code("ean 13", "9780306406157", addon="51299", words=True, above="ISBN 978-0-306-40615-7"), Rect(60, 60, 165, 90)),
-        (Code("ean 13", "9771234567003", addon="07", words=True), Rect(260, 60, 140, 80)), (Code("ean 8", "96385074", words=True), Rect(60, 190, 90, 70)),
-        (Code("upc a", "036000291452", words=True), Rect(180, 190, 120, 80)), (Code("itf 14", "15400141288763", words=True), Rect(60, 300, 260, 90)),
-        (Code("data matrix", "Wherry Hole · 7", ink=Fill("marker")), Rect(60, 430, 60, 60)), (Code("code 128", "SLACK-12", words=True), Rect(180, 430, 160, 60)),
-    )  # fmt: skip
-    document = pdfium.PdfDocument(pdf(desk, kind))
+    workspace = coded(
+        (
+            Code("ean 13", "9780306406157", addon="51299", words=True, above="ISBN 978-0-306-40615-7"),
+            Rect(60, 60, 165, 90),
+        ),
+        (Code("ean 13", "9771234567003", addon="07", words=True), Rect(260, 60, 140, 80)),
+        (Code("ean 8", "96385074", words=True), Rect(60, 190, 90, 70)),
+        (Code("upc a", "036000291452", words=True), Rect(180, 190, 120, 80)),
+        (Code("itf 14", "15400141288763", words=True), Rect(60, 300, 260, 90)),
+        (Code("data matrix", "Wherry Hole · 7", ink=Fill("marker")), Rect(60, 430, 60, 60)),
+        (Code("code 128", "SLACK-12", words=True), Rect(180, 430, 160, 60)),
+    )
+    document = pdfium.PdfDocument(pdf(workspace, kind))
     picture = document[0].render(scale=300 / 72).to_pil().convert("L")
     document.close()
     found = zxingcpp.read_barcodes(picture, ean_add_on_symbol=zxingcpp.EanAddOnSymbol.Read)
@@ -219,15 +237,18 @@ def test_every_kind_is_read_back_from_the_file_with_its_add_on(kind: str) -> Non
     }
     alone = {"9780306406157", "9771234567003"}  # where the bars stand higher than those of their add-ons
     assert {one.text.replace(" ", "") for one in found} - alone == wanted
-    assert not [f for f in findings_of(desk.composition) if f.kind.startswith("code")]
+    assert not [f for f in findings_of(workspace.composition) if f.kind.startswith("code")]
 
 
 def test_modules_of_whole_press_dots() -> None:
-    """Every edge is a whole number of dots from the first, the code stays in the middle of its frame, and it is still read."""
+    """Every edge is a whole number of dots from the first, the code stays in the middle of its frame, and it is still
+    read."""
     made = (
-        Code("qr", "Wherry Hole", dots=2400), Code("data matrix", "Wherry Hole", dots=1200), Code("ean 13", "9780306406157", addon="51299", words=True, dots=2540),
+        Code("qr", "Wherry Hole", dots=2400),
+        Code("data matrix", "Wherry Hole", dots=1200),
+        Code("ean 13", "9780306406157", addon="51299", words=True, dots=2540),
         Code("itf 14", "15400141288763", dots=2400),
-    )  # fmt: skip
+    )
     palette = Palette(book().swatches)
     for code in made:
         rect = Rect(20.3, 30.7, 171.1, 81.9)
@@ -244,15 +265,16 @@ def test_modules_of_whole_press_dots() -> None:
         )
     with pytest.raises(CodeError, match="a module would be smaller than a device dot"):
         fitted(replace(made[0], dots=1200), Rect(0, 0, 1, 1))
-    desk = coded(*((code, Rect(40, 40 + 120 * n, 171.1, 81.9)) for n, code in enumerate(made)))
-    document = pdfium.PdfDocument(pdf(desk, "print"))
+    workspace = coded(*((code, Rect(40, 40 + 120 * n, 171.1, 81.9)) for n, code in enumerate(made)))
+    document = pdfium.PdfDocument(pdf(workspace, "print"))
     picture = document[0].render(scale=300 / 72).to_pil().convert("L")
     document.close()
     assert len(zxingcpp.read_barcodes(picture)) == len(made)
 
 
 def test_bars_stand_where_the_standard_says() -> None:
-    """ISO/IEC 15420: 95 modules between quiet zones of 11 and 7; an add-on of 47 for five figures, 20 for two. Figures leave the bars room."""
+    """ISO/IEC 15420: 95 modules between quiet zones of 11 and 7; an add-on of 47 for five figures, 20 for two. Figures
+    leave the bars room."""
     plain, added = symbol_of("ean 13", "9780306406157"), symbol_of("ean 13", "9780306406157", "51299", True)
     assert plain.across == 11 + 95 + 7
     assert added.across == 11 + 95 + 9 + 47 + 5
@@ -273,20 +295,20 @@ def test_bars_stand_where_the_standard_says() -> None:
 
 
 def test_bars_that_scanners_miss_are_findings() -> None:
-    desk = coded(
+    workspace = coded(
         (Code("ean 13", "9780306406157"), Rect(60, 60, 50, 40)),
         (Code("ean 13", "9780306406157"), Rect(60, 160, 300, 80)),
     )
-    page = desk.job.pages[0]
-    kinds = [f.kind for f in findings_of(desk.composition) if f.kind.startswith("code")]
+    page = workspace.job.pages[0]
+    kinds = [f.kind for f in findings_of(workspace.composition) if f.kind.startswith("code")]
     assert kinds == ["code too small", "code too large"]
-    desk.do(do.PutSwatch(name="Poppy", space="cmyk", values=(0.0, 0.95, 0.9, 0.25)))
-    poppy = list(desk.job.swatches)[-1]
-    desk.do(do.AddCode(page.id, Rect(60, 300, 120, 80), Code("ean 13", "9780306406157", ink=Fill(poppy))))
-    assert [f.kind for f in findings_of(desk.composition) if f.kind == "code contrast"] == ["code contrast"]
+    workspace.do(do.PutSwatch(name="Poppy", space="cmyk", values=(0.0, 0.95, 0.9, 0.25)))
+    poppy = list(workspace.job.swatches)[-1]
+    workspace.do(do.AddCode(page.id, Rect(60, 300, 120, 80), Code("ean 13", "9780306406157", ink=Fill(poppy))))
+    assert [f.kind for f in findings_of(workspace.composition) if f.kind == "code contrast"] == ["code contrast"]
     with pytest.raises(LexigonError, match="two or five"):
-        desk.do(do.SetCode(page.id, page.objects[0].id, addon="123"))
+        workspace.do(do.SetCode(page.id, page.objects[0].id, addon="123"))
     with pytest.raises(LexigonError, match="The last figure should be"):
-        desk.do(do.SetCode(page.id, page.objects[0].id, text="9780306406150"))
-    desk.do(do.SetCode(page.id, page.objects[0].id, text="0-306-40615-2", addon="90000"))
-    assert desk.job.pages[0].objects[0].code == Code("ean 13", "9780306406157", addon="90000")
+        workspace.do(do.SetCode(page.id, page.objects[0].id, text="9780306406150"))
+    workspace.do(do.SetCode(page.id, page.objects[0].id, text="0-306-40615-2", addon="90000"))
+    assert workspace.job.pages[0].objects[0].code == Code("ean 13", "9780306406157", addon="90000")

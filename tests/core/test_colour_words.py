@@ -21,9 +21,13 @@ def test_the_difference_is_what_coloraide_says(one: tuple[float, ...], other: tu
 
 @pytest.mark.parametrize(
     ("one", "other", "far"),
-    [((50.0, 2.6772, -79.7751), (50.0, 0.0, -82.7485), 2.0425), ((50.0, 2.5, 0.0), (73.0, 25.0, -18.0), 27.1492),
-     ((60.2574, -34.0099, 36.2677), (60.4626, -34.1751, 39.4387), 1.2644), ((2.0776, 0.0795, -1.135), (0.9033, -0.0636, -0.5514), 0.9082)],
-)  # fmt: skip
+    [
+        ((50.0, 2.6772, -79.7751), (50.0, 0.0, -82.7485), 2.0425),
+        ((50.0, 2.5, 0.0), (73.0, 25.0, -18.0), 27.1492),
+        ((60.2574, -34.0099, 36.2677), (60.4626, -34.1751, 39.4387), 1.2644),
+        ((2.0776, 0.0795, -1.135), (0.9033, -0.0636, -0.5514), 0.9082),
+    ],
+)
 def test_published_pairs(one: tuple[float, ...], other: tuple[float, ...], far: float) -> None:
     """Four of the test pairs of Sharma, Wu and Dalal 2005, table 1 (from memory)."""
     assert delta_e(one, other) == pytest.approx(far, abs=1e-4)
@@ -32,12 +36,18 @@ def test_published_pairs(one: tuple[float, ...], other: tuple[float, ...], far: 
 @pytest.mark.parametrize(
     ("text", "space", "values"),
     [
-        ("c60 m10 y0 k5", "cmyk", (0.6, 0.1, 0, 0.05)), ("C 60, K5", "cmyk", (0.6, 0, 0, 0.05)), ("cmyk 60 10 0 5", "cmyk", (0.6, 0.1, 0, 0.05)),
-        ("#1E5B4F", "rgb", (30 / 255, 91 / 255, 79 / 255)), ("1e5b4f", "rgb", (30 / 255, 91 / 255, 79 / 255)), ("#fff", "rgb", (1, 1, 1)),
-        ("rgb 30 91 79", "rgb", (30 / 255, 91 / 255, 79 / 255)), ("lab 40 -20 10", "lab", (0.4, 108 / 255, 138 / 255)), ("grey 35 %", "grey", (0.35,)),
+        ("c60 m10 y0 k5", "cmyk", (0.6, 0.1, 0, 0.05)),
+        ("C 60, K5", "cmyk", (0.6, 0, 0, 0.05)),
+        ("cmyk 60 10 0 5", "cmyk", (0.6, 0.1, 0, 0.05)),
+        ("#1E5B4F", "rgb", (30 / 255, 91 / 255, 79 / 255)),
+        ("1e5b4f", "rgb", (30 / 255, 91 / 255, 79 / 255)),
+        ("#fff", "rgb", (1, 1, 1)),
+        ("rgb 30 91 79", "rgb", (30 / 255, 91 / 255, 79 / 255)),
+        ("lab 40 -20 10", "lab", (0.4, 108 / 255, 138 / 255)),
+        ("grey 35 %", "grey", (0.35,)),
         ("m12,5", "cmyk", (0, 0.125, 0, 0)),
     ],
-)  # fmt: skip
+)
 def test_a_colour_is_read_as_it_is_typed(text: str, space: str, values: tuple[float, ...]) -> None:
     found, told = read_colour(text)
     assert found == space

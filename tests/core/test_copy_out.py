@@ -17,11 +17,8 @@ import pikepdf
 import pytest
 from PIL import Image
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.saying import said, texts_of
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents import AddNote, Place, PourText
-from lexigon.core.job.model import (
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import (
     OBJECT,
     Anchor,
     Brief,
@@ -34,8 +31,11 @@ from lexigon.core.job.model import (
     TextTable,
     TypeSpec,
 )
-from lexigon.core.job.serial import job_from_json, job_to_json
-from lexigon.core.job.starter import new_book
+from lexigon.core.document.starter import new_book
+from lexigon.core.editing.intents import AddNote, Place, PourText
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.flow.plain_text import field_text, texts_of
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.cleaning import CLEAN_UPS
 from lexigon.core.manuscript.outgoing import Files, copy_of
 from lexigon.core.manuscript.pouring import poured
@@ -58,7 +58,7 @@ SAID = """<h1>Part One</h1><h2 id="plank">The <em>Plank</em></h2>
 <p>A reed <img alt="A reed, bent" src="data:image/png;base64,REED"> stands.</p>
 <table><thead><tr><th>Tide</th><th>Time</th><th>Height</th></tr></thead><tbody><tr><td rowspan="2">Low</td><td>06:12</td><td><em>0.4</em> m</td></tr><tr><td colspan="2">the same | again</td></tr></tbody></table>
 <p id="end">* * *</p><p id="after">After <a href="https://saltmarsh.example/hide?a=1&amp;b=2">the <em>hide</em></a>, see <a href="#plank">the plank</a>, <a href="javascript:x()">no</a> and <a href="#nowhere">nothing</a>.<a role="doc-noteref" href="#n2">2</a></p>
-<section role="doc-endnotes"><ol><li id="n1"><p>The <em>third</em> plank.</p></li><li id="n2"><p>Two</p><p>paragraphs.</p></li></ol></section>"""
+<section role="doc-endnotes"><ol><li id="n1"><p>The <em>third</em> plank.</p></li><li id="n2"><p>Two</p><p>paragraphs.</p></li></ol></section>"""  # noqa: E501
 
 
 def starter() -> Job:
@@ -67,7 +67,7 @@ def starter() -> Job:
 
 
 @pytest.fixture(scope="module")
-def made() -> tuple[Desk, dict[str, bytes]]:
+def made() -> tuple[Workspace, dict[str, bytes]]:
     """A job with all of that in its main text, and its files."""
     import base64
 
@@ -79,22 +79,22 @@ def made() -> tuple[Desk, dict[str, bytes]]:
         held[key := hashlib.sha256(data).hexdigest()] = data
         return described("reed", "reed", key, facts_of(data))
 
-    desk = Desk(starter())
+    workspace = Workspace(starter())
     html = f"<html><body>{SAID.replace('REED', base64.b64encode(target.getvalue()).decode())}</body></html>"
     read_ = read(html.encode(), "copy.html", mapping={"Heading 1": "part", "Heading 2": "chapter"})
-    intent, lost = poured(desk.job, read_, keep)
+    intent, lost = poured(workspace.job, read_, keep)
     assert not lost
-    desk.do(intent)
-    return desk, held
+    workspace.do(intent)
+    return workspace, held
 
 
-def copied(desk: Desk, files: Files) -> Source:
-    return copy_of(desk.job, texts_of(desk.composition), said(desk.composition), files)
+def copied(workspace: Workspace, files: Files) -> Source:
+    return copy_of(workspace.job, texts_of(workspace.composition), field_text(workspace.composition), files)
 
 
-def out(made: tuple[Desk, dict[str, bytes]], form: CopyForm) -> tuple[bytes, str]:
-    desk, held = made
-    return written(copied(desk, held.get), desk.job, form)
+def out(made: tuple[Workspace, dict[str, bytes]], form: CopyForm) -> tuple[bytes, str]:
+    workspace, held = made
+    return written(copied(workspace, held.get), workspace.job, form)
 
 
 def looks(job: Job, p: Paragraph) -> list[tuple[str, dict[str, Any]]]:
@@ -116,9 +116,10 @@ def looks(job: Job, p: Paragraph) -> list[tuple[str, dict[str, Any]]]:
 
 
 @pytest.mark.parametrize("form", ["docx", "html", "md", "txt"])
-def test_what_goes_out_comes_back(form: CopyForm, made: tuple[Desk, dict[str, bytes]]) -> None:
-    """Words, styles, looks, notes, tables with their spans, pictures and lists, as far as the format has signs for them."""
-    desk, _ = made
+def test_what_goes_out_comes_back(form: CopyForm, made: tuple[Workspace, dict[str, bytes]]) -> None:
+    """Words, styles, looks, notes, tables with their spans, pictures and lists, as far as the format has signs for
+    them."""
+    workspace, _ = made
     data, suffix = out(made, form)
     if form == "md":
         assert suffix == ".zip"
@@ -131,23 +132,23 @@ def test_what_goes_out_comes_back(form: CopyForm, made: tuple[Desk, dict[str, by
         assert "gone, small, ça va.[1]" in data.decode()
         assert data.decode().endswith("[1] The third plank.\n\n[2] Two\n\nparagraphs.\n")
         return
-    own = {style.name: style.id for style in desk.job.paragraph_styles.values()} | {"First paragraph": "body"}
-    again = Desk(starter())
+    own = {style.name: style.id for style in workspace.job.paragraph_styles.values()} | {"First paragraph": "body"}
+    again = Workspace(starter())
     read_ = read(data, f"copy.{form}", cleaned=AS_IT_IS, own=own)
     intent, lost = poured(again.job, read_, lambda name, data: described("reed", "reed", "0" * 64, facts_of(data)))
     assert not lost
     again.do(intent)
     unpictured = form == "md"
-    assert told(again.job, unpictured) == told(desk.job, unpictured)
-    assert told(desk.job)["links"] == [("the ", HIDE), ("hide", HIDE), ("the plank", "The Plank")]
-    assert told(desk.job)["notes"] == [["The third plank."], ["Two", "paragraphs."]]
-    (table,), (was,) = again.job.tables.values(), desk.job.tables.values()
+    assert told(again.job, unpictured) == told(workspace.job, unpictured)
+    assert told(workspace.job)["links"] == [("the ", HIDE), ("hide", HIDE), ("the plank", "The Plank")]
+    assert told(workspace.job)["notes"] == [["The third plank."], ["Two", "paragraphs."]]
+    (table,), (was,) = again.job.tables.values(), workspace.job.tables.values()
     if form == "md":
         assert [row[0][0] for row in shape(table)] == ["Tide", "Low", "the same | again"]
         return
-    before, after = desk.job.stories["main"].paragraphs, again.job.stories["main"].paragraphs
+    before, after = workspace.job.stories["main"].paragraphs, again.job.stories["main"].paragraphs
     assert [p.style for p in after] == [p.style for p in before]
-    assert [looks(again.job, p) for p in after] == [looks(desk.job, p) for p in before]
+    assert [looks(again.job, p) for p in after] == [looks(workspace.job, p) for p in before]
     assert (shape(table), table.heads) == (shape(was), was.heads)
     (inlay,) = again.job.inlays.values()
     assert inlay.alt == "A reed, bent"
@@ -159,11 +160,19 @@ def told(job: Job, unpictured: bool = False) -> dict[str, Any]:
     bare = str.maketrans({"\u200b": None, OBJECT: None if unpictured else OBJECT})
     kinds = [span.object.kind for p in paragraphs for span in p.spans if span.object]
     return {
-        "words": [" ".join(p.text.translate(bare).split()) if unpictured else p.text.translate(bare) for p in paragraphs], "kinds": [kind for kind in kinds if kind != "frame" or not unpictured],
+        "words": [
+            " ".join(p.text.translate(bare).split()) if unpictured else p.text.translate(bare) for p in paragraphs
+        ],
+        "kinds": [kind for kind in kinds if kind != "frame" or not unpictured],
         "notes": [[p.text for p in story.paragraphs] for story in job.stories.values() if story.kind == "note"],
-        "links": [(p.text[span.start : span.end], _to(job, span.link)) for p in paragraphs for span in p.spans if span.link and (not unpictured or span.link[0] != "#")],
+        "links": [
+            (p.text[span.start : span.end], _to(job, span.link))
+            for p in paragraphs
+            for span in p.spans
+            if span.link and (not unpictured or span.link[0] != "#")
+        ],
         "lists": [(mark.kind, mark.level) for p in paragraphs if (mark := Cascade(job).setting(p).list).kind != "none"],
-    }  # fmt: skip
+    }
 
 
 def _to(job: Job, link: str) -> str:
@@ -185,7 +194,7 @@ def walked(node: Any, kind: str) -> list[Any]:
 
 @pytest.mark.skipif(shutil.which("pandoc") is None, reason="pandoc is not installed")
 @pytest.mark.parametrize("form", ["docx", "html", "md"])
-def test_pandoc_reads_what_we_wrote(form: CopyForm, made: tuple[Desk, dict[str, bytes]], tmp_path: Any) -> None:
+def test_pandoc_reads_what_we_wrote(form: CopyForm, made: tuple[Workspace, dict[str, bytes]], tmp_path: Any) -> None:
     data, _ = out(made, form)
     if form == "md":
         data = zipfile.ZipFile(io.BytesIO(data)).read("copy.md")
@@ -223,30 +232,48 @@ def test_pandoc_reads_what_we_wrote(form: CopyForm, made: tuple[Desk, dict[str, 
 
 
 def test_fields_say_what_they_say_on_their_page_and_pages_begin_where_they_did() -> None:
-    desk = Desk(book())
-    desk.do(PourText("main", (
-        Paragraph("a", "body", "One."),
-        Paragraph("b", "body", f"Page {OBJECT} of {OBJECT}.", (Span(5, 6, object=Anchor("page")), Span(10, 11, object=Anchor("pages"))), ParaSpec(start="page")),
-        Paragraph("c", "body", "Roman in italics", (Span(0, 5, type=TypeSpec(italic=False)),), None, TypeSpec(italic=True)),
-    )))  # fmt: skip
-    source = copied(desk, lambda name: None)
+    workspace = Workspace(book())
+    workspace.do(
+        PourText(
+            "main",
+            (
+                Paragraph("a", "body", "One."),
+                Paragraph(
+                    "b",
+                    "body",
+                    f"Page {OBJECT} of {OBJECT}.",
+                    (Span(5, 6, object=Anchor("page")), Span(10, 11, object=Anchor("pages"))),
+                    ParaSpec(start="page"),
+                ),
+                Paragraph(
+                    "c",
+                    "body",
+                    "Roman in italics",
+                    (Span(0, 5, type=TypeSpec(italic=False)),),
+                    None,
+                    TypeSpec(italic=True),
+                ),
+            ),
+        )
+    )
+    source = copied(workspace, lambda name: None)
     assert source.paragraphs[1].text == "Page 2 of 2."
     assert source.paragraphs[1].starts_page
     assert source.paragraphs[2].spans == (Span(0, 5, type=TypeSpec(italic=False)),)
-    before = job_to_json(desk.job)
-    assert read(written(source, desk.job, "docx")[0], cleaned=AS_IT_IS).paragraphs[1].text == "Page 2 of 2."
-    assert written(source, desk.job, "docx") == written(source, desk.job, "docx")
+    before = job_to_json(workspace.job)
+    assert read(written(source, workspace.job, "docx")[0], cleaned=AS_IT_IS).paragraphs[1].text == "Page 2 of 2."
+    assert written(source, workspace.job, "docx") == written(source, workspace.job, "docx")
     assert job_to_json(job_from_json(before)) == before
 
 
 def test_links_of_a_manuscript_lead_on_in_a_screen_pdf_and_nowhere_else(
-    made: tuple[Desk, dict[str, bytes]], tmp_path: Path
+    made: tuple[Workspace, dict[str, bytes]], tmp_path: Path
 ) -> None:
     """An address and a page (ISO 32000-2, 12.5.6.5), each over its own words; a printer's file has none."""
-    desk, held = made
+    workspace, held = made
     for name, data in held.items():
         (tmp_path / name).write_bytes(data)
-    finder = Desk(desk.job, lambda name: tmp_path / name if (tmp_path / name).exists() else None)
+    finder = Workspace(workspace.job, lambda name: tmp_path / name if (tmp_path / name).exists() else None)
     counts = {}
     for form in ("screen", "print"):
         target = io.BytesIO()
@@ -264,20 +291,22 @@ def test_links_of_a_manuscript_lead_on_in_a_screen_pdf_and_nowhere_else(
 
 def test_endnotes_go_out_as_endnotes_and_come_back_so() -> None:
     """Those of the kind of endnotes, and those that are gathered elsewhere; each kind is numbered by itself."""
-    desk = Desk(starter())
-    desk.do(PourText("main", (Paragraph("pa", "body", "one two three"),)))
+    workspace = Workspace(starter())
+    workspace.do(PourText("main", (Paragraph("pa", "body", "one two three"),)))
     for place, words_, kind in ((13, "at the end", "end"), (7, "at the foot", ""), (3, "at the end too", "end")):
         at = Place("pa", place)
-        desk.do(AddNote("main", at, at, words_, kind))
-    data, _ = written(copied(desk, {}.get), desk.job, "docx")
+        workspace.do(AddNote("main", at, at, words_, kind))
+    data, _ = written(copied(workspace, {}.get), workspace.job, "docx")
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         assert archive.read("word/endnotes.xml").count(b"<w:endnote ") == 4
         assert archive.read("word/footnotes.xml").count(b"<w:footnote ") == 3
     read_ = read(data, "copy.docx", cleaned=AS_IT_IS, own={})
-    again = Desk(starter())
+    again = Workspace(starter())
     intent, _ = poured(again.job, read_, lambda name, data: None)
     again.do(intent)
     anchors = [span.object for p in again.job.stories["main"].paragraphs for span in p.spans if span.object]
     assert [(again.job.stories[one.ref].paragraphs[0].text, one.form) for one in anchors] == [
-        ("at the end too", "end"), ("at the foot", ""), ("at the end", "end"),
-    ]  # fmt: skip
+        ("at the end too", "end"),
+        ("at the foot", ""),
+        ("at the end", "end"),
+    ]

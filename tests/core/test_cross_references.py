@@ -8,10 +8,10 @@ from typing import Literal
 
 import pytest
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.saying import said
-from lexigon.core.job.intents import Place, ReplaceText
-from lexigon.core.job.model import Anchor, Paragraph
+from lexigon.core.document.model import Anchor, Paragraph
+from lexigon.core.editing.intents import Place, ReplaceText
+from lexigon.core.flow.plain_text import field_text
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.cleaning import Cleaner
 from lexigon.core.manuscript.mapping import converted
 from lexigon.core.manuscript.outgoing import copy_of
@@ -68,21 +68,21 @@ def test_references_to_pages_and_to_whole_paragraphs_are_alive_and_others_keep_t
 
 def test_a_poured_reference_shows_what_it_leads_to_as_that_changes() -> None:
     job = book(facing=False)
-    desk = Desk(job)
+    workspace = Workspace(job)
     intent, _ = poured(job, read(docx(BODY), "copy.docx"), lambda name, data: None)
-    desk.do(intent)
+    workspace.do(intent)
 
     def lines() -> list[str]:
         return [
             "".join(run.text for run in line.runs)
-            for art in Display(desk.composition).page(0).frames
+            for art in Display(workspace.composition).page(0).frames
             for line in art.lines
         ]
 
     assert any("See “The tide tables” on page 1, today." in line for line in lines())
     story = job.stories[job.main_story or ""]
     heading = story.paragraphs[0]
-    desk.do(ReplaceText(story.id, Place(heading.id, 0), Place(heading.id, len(heading.text)), "Low water"))
+    workspace.do(ReplaceText(story.id, Place(heading.id, 0), Place(heading.id, len(heading.text)), "Low water"))
     assert any("See “Low water” on page 1" in line for line in lines())
 
 
@@ -94,10 +94,13 @@ def test_references_of_an_odt_are_alive_too() -> None:
         for form, shown in (("page", "12"), ("text", "The tide tables"), ("chapter", "2"))
     )
     body = (
-        '<text:h text:outline-level="1"><text:bookmark-start text:name="tides"/>The tide tables<text:bookmark-end text:name="tides"/></text:h>'
-        f"<text:p>See {refs}today.</text:p>"
+        '<text:h text:outline-level="1"><text:bookmark-start text:name="tides"/>The tide tables<text:bookmark-end '
+        f'text:name="tides"/></text:h><text:p>See {refs}today.</text:p>'
     )
-    content = f"<office:document-content {head}><office:body><office:text>{body}</office:text></office:body></office:document-content>"
+    content = (
+        "<office:document-content "
+        f"{head}><office:body><office:text>{body}</office:text></office:body></office:document-content>"
+    )
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w") as archive:
         archive.writestr("mimetype", "application/vnd.oasis.opendocument.text")
@@ -128,31 +131,33 @@ CITING = (
 )
 
 
-def lines_of(desk: Desk) -> list[str]:
-    found = (line for art in Display(desk.composition).page(0).frames for line in art.lines)
+def lines_of(workspace: Workspace) -> list[str]:
+    found = (line for art in Display(workspace.composition).page(0).frames for line in art.lines)
     return ["".join(run.text for run in line.runs) for line in found]
 
 
 @pytest.mark.parametrize("form", ["docx", "html"])
 def test_references_to_notes_follow_their_numbers_and_are_exported(form: Literal["docx", "html"]) -> None:
     """NOTEREF (ECMA-376-1, 17.16.5.37; from memory)."""
-    desk = Desk(book(facing=False))
+    workspace = Workspace(book(facing=False))
     manuscript = read(noted(CITING), "copy.docx")
     assert manuscript.counts["unnoted"] == 1
     assert "1 note reference, without a note" in remarks(manuscript.counts)
-    intent, _ = poured(desk.job, manuscript, lambda name, data: None)
-    desk.do(intent)
-    story = desk.job.stories[desk.job.main_story or ""]
+    intent, _ = poured(workspace.job, manuscript, lambda name, data: None)
+    workspace.do(intent)
+    story = workspace.job.stories[workspace.job.main_story or ""]
     assert [one.form for one in objects(story.paragraphs[1])] == ["number", ""]
     assert objects(story.paragraphs[2]) == [], "where a note is, above or below, is written as it was"
-    assert "See note 2 on page 1." in lines_of(desk)
-    data, _ = written(copy_of(desk.job, [story], said(desk.composition), alive=True), desk.job, form)
+    assert "See note 2 on page 1." in lines_of(workspace)
+    data, _ = written(
+        copy_of(workspace.job, [story], field_text(workspace.composition), alive=True), workspace.job, form
+    )
     back = read(data, f"back.{form}")
     assert back.paragraphs[1].text == "See note \ufffc on page \ufffc."
     assert [one.form for one in objects(back.paragraphs[1])] == ["number", ""]
     first = story.paragraphs[0]
-    desk.do(ReplaceText(story.id, Place(first.id, 3), Place(first.id, 4), ""))
-    assert "See note 1 on page 1." in lines_of(desk)
+    workspace.do(ReplaceText(story.id, Place(first.id, 3), Place(first.id, 4), ""))
+    assert "See note 1 on page 1." in lines_of(workspace)
 
 
 def test_links_with_the_words_of_what_they_lead_to_are_references_and_notes_that_are_missing_are_reported() -> None:
@@ -170,11 +175,13 @@ def test_links_with_the_words_of_what_they_lead_to_are_references_and_notes_that
 
 
 def test_references_go_out_to_docx_alive_and_come_back_as_they_left() -> None:
-    desk = Desk(book(facing=False))
-    intent, _ = poured(desk.job, read(docx(BODY), "copy.docx"), lambda name, data: None)
-    desk.do(intent)
-    story = desk.job.stories[desk.job.main_story or ""]
-    data, _ = written(copy_of(desk.job, [story], said(desk.composition), alive=True), desk.job, "docx")
+    workspace = Workspace(book(facing=False))
+    intent, _ = poured(workspace.job, read(docx(BODY), "copy.docx"), lambda name, data: None)
+    workspace.do(intent)
+    story = workspace.job.stories[workspace.job.main_story or ""]
+    data, _ = written(
+        copy_of(workspace.job, [story], field_text(workspace.composition), alive=True), workspace.job, "docx"
+    )
     source = source_of(data, "back.docx")
     assert source is not None
     back = converted(source, {}, Cleaner())
@@ -183,5 +190,5 @@ def test_references_go_out_to_docx_alive_and_come_back_as_they_left() -> None:
     assert objects(see) == [Anchor("reference", heading.id, "words"), Anchor("reference", heading.id)]
     assert "PAGEREF" in zipfile.ZipFile(io.BytesIO(data)).read("word/document.xml").decode()
     # In formats without such fields they are the words that they show.
-    text, _ = written(copy_of(desk.job, [story], said(desk.composition)), desk.job, "txt")
+    text, _ = written(copy_of(workspace.job, [story], field_text(workspace.composition)), workspace.job, "txt")
     assert "See “The tide tables” on page 1, today." in text.decode()

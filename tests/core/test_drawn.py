@@ -1,5 +1,5 @@
-"""What is drawn round words, by closed form: lines under and through them, rules, shading, borders, rules between columns;
-and words made into shapes, against the glyphs as fontTools draws them."""
+"""What is drawn round words, by closed form: lines under and through them, rules, shading, borders, rules between
+columns; and words made into shapes, against the glyphs as fontTools draws them."""
 
 from __future__ import annotations
 
@@ -10,12 +10,20 @@ from fontTools.ttLib import TTFont
 
 from lexigon.core.colour.colours import BLACK, Colour
 from lexigon.core.colour.palette import colour_of
+from lexigon.core.document.model import Box, Fill, FrameSpec, Paragraph, ParaRule, ParaSpec, Stroke, TypeSpec
+from lexigon.core.editing.intents import (
+    AddTextFrame,
+    ChangeFrame,
+    FormatText,
+    LinkFrames,
+    Place,
+    PourText,
+    SetParagraphs,
+)
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddTextFrame, ChangeFrame, FormatText, LinkFrames, Place, PourText, SetParagraphs
-from lexigon.core.job.model import Box, Fill, FrameSpec, Paragraph, ParaRule, ParaSpec, Stroke, TypeSpec
-from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Path, Pen
 from lexigon.core.paint.outlines import outlined
@@ -29,24 +37,24 @@ BARE = ParaSpec(align="left", indent_first=0.0, leading=20.0, grid=False)
 FACE = shipped().face("EB Garamond")
 
 
-def framed(*paragraphs: Paragraph, spec: FrameSpec | None = None) -> Desk:
+def framed(*paragraphs: Paragraph, spec: FrameSpec | None = None) -> Workspace:
     """Paragraphs in a frame of their own; the first baseline stands one ascent below its head."""
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(LEFT, TOP, WIDTH, HEIGHT), text="x"))
-    frame = desk.job.pages[0].frames[-1]
-    desk.do(PourText(frame.story or "", paragraphs))
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(LEFT, TOP, WIDTH, HEIGHT), text="x"))
+    frame = workspace.job.pages[0].frames[-1]
+    workspace.do(PourText(frame.story or "", paragraphs))
     if spec:
-        desk.do(ChangeFrame(page, frame.id, spec=spec))
-    return desk
+        workspace.do(ChangeFrame(page, frame.id, spec=spec))
+    return workspace
 
 
 MARKER = colour_of(book().swatches["marker"])
 
 
-def art(desk: Desk) -> FrameArt:
-    frame = desk.job.pages[0].frames[-1]
-    return next(a for a in Display(desk.composition).page(0).frames if a.frame.id == frame.id)
+def art(workspace: Workspace) -> FrameArt:
+    frame = workspace.job.pages[0].frames[-1]
+    return next(a for a in Display(workspace.composition).page(0).frames if a.frame.id == frame.id)
 
 
 def bounds(shape: Path) -> tuple[float, float, float, float]:
@@ -65,19 +73,19 @@ def para(key: str, text: str, **more: object) -> Paragraph:
 
 
 def test_lines_under_and_through_words_stand_where_they_were_asked_for() -> None:
-    desk = framed(para("pa", "dunlin and knot"))
-    story = desk.job.pages[0].frames[-1].story or ""
-    desk.do(
+    workspace = framed(para("pa", "dunlin and knot"))
+    story = workspace.job.pages[0].frames[-1].story or ""
+    workspace.do(
         FormatText(
             story, Place("pa", 0), Place("pa", 6), TypeSpec(underline=True, underline_weight=0.5, underline_offset=2.0)
         )
     )
-    desk.do(FormatText(story, Place("pa", 11), Place("pa", 15), TypeSpec(strike=True)))
-    under, through = art(desk).under
+    workspace.do(FormatText(story, Place("pa", 11), Place("pa", 15), TypeSpec(strike=True)))
+    under, through = art(workspace).under
     word = shipped().face("EB Garamond")
     x0, y0, x1, y1 = bounds(under)
     assert (x0, y0, y1) == pytest.approx((LEFT, first_baseline() + 2 - 0.25, first_baseline() + 2 + 0.25))
-    run = art(desk).lines[0].runs[0]
+    run = art(workspace).lines[0].runs[0]
     assert x1 == pytest.approx(run.x + run.width)
     weight, height = word.lines["strike"]
     with TTFont(word.path) as font:
@@ -91,9 +99,9 @@ def test_lines_under_and_through_words_stand_where_they_were_asked_for() -> None
 def test_rules_above_and_below(across: str) -> None:
     rule = ParaRule(Stroke(1.5, "marker"), 12.0, across, 5.0, 7.0)  # type: ignore[arg-type]
     below = ParaRule(Stroke(0.5), 6.0)
-    desk = framed(para("pa", "dunlin"), para("pb", "knot\u2028and\u2028curlew", rule_above=rule, rule_below=below))
-    above, under = sorted(art(desk).under, key=lambda shape: bounds(shape)[1])
-    lines = [line for line in art(desk).lines if line.paragraph == "pb"]
+    workspace = framed(para("pa", "dunlin"), para("pb", "knot\u2028and\u2028curlew", rule_above=rule, rule_below=below))
+    above, under = sorted(art(workspace).under, key=lambda shape: bounds(shape)[1])
+    lines = [line for line in art(workspace).lines if line.paragraph == "pb"]
     assert [line.baseline for line in lines] == pytest.approx([first_baseline() + 20 * n for n in (1, 2, 3)])
     x0, y0, x1, y1 = bounds(above)
     end = lines[0].runs[-1].x + lines[0].runs[-1].width if across == "text" else LEFT + WIDTH
@@ -104,12 +112,12 @@ def test_rules_above_and_below(across: str) -> None:
 
 def test_shading_runs_through_neighbours_that_are_shaded_alike() -> None:
     box = Box(Fill("marker", 0.2), Stroke(0.5), (1.0, 2.0, 3.0, 4.0))
-    desk = framed(
+    workspace = framed(
         para("pa", "dunlin", box=box),
         para("pb", "knot", box=box, indent_left=10.0),
         para("pc", "ruff", box=Box(Fill("black", 0.1))),
     )
-    first, second = art(desk).under
+    first, second = art(workspace).under
     descent = FACE.descent * 10 / FACE.upem
     assert bounds(first) == pytest.approx((LEFT - 4, TOP - 1, LEFT + WIDTH + 2, first_baseline() + 20 + descent + 3))
     assert first.fill == MARKER.at(0.2)
@@ -120,8 +128,8 @@ def test_shading_runs_through_neighbours_that_are_shaded_alike() -> None:
 
 def test_a_border_on_some_sides_only() -> None:
     box = Box(Fill("marker", 0.2), Stroke(0.5), (0.0,) * 4, ("head", "left"))
-    desk = framed(para("pa", "dunlin", box=box))
-    ground, head, left = art(desk).under
+    workspace = framed(para("pa", "dunlin", box=box))
+    ground, head, left = art(workspace).under
     x0, y0, x1, y1 = bounds(ground)
     assert ground.pen is None
     assert bounds(head) == pytest.approx((x0, y0, x1, y0))
@@ -129,23 +137,23 @@ def test_a_border_on_some_sides_only() -> None:
 
 
 def test_a_rule_stands_in_the_middle_between_columns_as_long_as_the_text() -> None:
-    desk = framed(
+    workspace = framed(
         para("pa", words(60)), spec=FrameSpec(columns=2, gutter=16.0, column_rule=Stroke(0.75), balanced=True)
     )
-    (rule,) = art(desk).under
+    (rule,) = art(workspace).under
     x0, y0, x1, y1 = bounds(rule)
-    last = max(line.baseline for line in art(desk).lines)
+    last = max(line.baseline for line in art(workspace).lines)
     assert (x0, x1, y0) == pytest.approx((LEFT + WIDTH / 2, LEFT + WIDTH / 2, TOP))
     assert y1 == pytest.approx(last + FACE.descent * 10 / FACE.upem)
 
 
 def test_outlines_are_the_glyphs_where_they_stood() -> None:
     """Each glyph's bounds by fontTools' own pens, at the composed places, against the shapes'."""
-    desk = framed(para("pa", "Office AVATAR"))
-    frame = desk.job.pages[0].frames[-1]
+    workspace = framed(para("pa", "Office AVATAR"))
+    frame = workspace.job.pages[0].frames[-1]
     story = frame.story or ""
-    desk.do(SetParagraphs(story, "pa", "pa", type=TypeSpec(size=30.0, tracking=20.0, swatch="marker", tint=0.5)))
-    line = art(desk).lines[0]
+    workspace.do(SetParagraphs(story, "pa", "pa", type=TypeSpec(size=30.0, tracking=20.0, swatch="marker", tint=0.5)))
+    line = art(workspace).lines[0]
     pen_bounds: list[tuple[float, float, float, float]] = []
     with TTFont(FACE.path) as font:
         glyphs, order = font.getGlyphSet(), font.getGlyphOrder()
@@ -161,39 +169,42 @@ def test_outlines_are_the_glyphs_where_they_stood() -> None:
                         pen_bounds.append(pen.bounds)
                     inner += advance * scale + run.look.tracking
                 at += part.advance
-    before = plain(desk.job)
-    change = desk.do(outlined(desk.composition, 0, frame.id))
-    (shape,) = [f for f in desk.job.pages[0].frames if f.text is None]
+    before = plain(workspace.job)
+    change = workspace.do(outlined(workspace.composition, 0, frame.id))
+    (shape,) = [f for f in workspace.job.pages[0].frames if f.text is None]
     assert shape.rect is not None
     wanted = (
-        min(b[0] for b in pen_bounds), min(b[1] for b in pen_bounds), max(b[2] for b in pen_bounds), max(b[3] for b in pen_bounds),
-    )  # fmt: skip
+        min(b[0] for b in pen_bounds),
+        min(b[1] for b in pen_bounds),
+        max(b[2] for b in pen_bounds),
+        max(b[3] for b in pen_bounds),
+    )
     found = (shape.rect.x, shape.rect.y, shape.rect.right, shape.rect.foot)
     assert found == pytest.approx(wanted, abs=0.6), "control points may lie a little outside a curve"
     assert shape.alt == "Office AVATAR"
     assert shape.make.fill == Fill("marker", 0.5)
-    assert story not in desk.job.stories
-    desk.run(change.inverse)
-    assert plain(desk.job) == before
+    assert story not in workspace.job.stories
+    workspace.run(change.inverse)
+    assert plain(workspace.job) == before
 
 
 def test_what_cannot_become_outlines_says_why() -> None:
-    desk = framed(para("pa", words(400)))
-    frame = desk.job.pages[0].frames[-1]
+    workspace = framed(para("pa", words(400)))
+    frame = workspace.job.pages[0].frames[-1]
     with pytest.raises(LexigonError, match="overset"):
-        outlined(desk.composition, 0, frame.id)
-    desk.do(PourText(frame.story or "", (para("pa", ""),)))
+        outlined(workspace.composition, 0, frame.id)
+    workspace.do(PourText(frame.story or "", (para("pa", ""),)))
     with pytest.raises(LexigonError, match="This frame contains no text"):
-        outlined(desk.composition, 0, frame.id)
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(20, 400, 100, 60)))
-    other = desk.job.pages[0].frames[-1]
-    desk.do(LinkFrames(frame.id, page, other.id))
+        outlined(workspace.composition, 0, frame.id)
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(20, 400, 100, 60)))
+    other = workspace.job.pages[0].frames[-1]
+    workspace.do(LinkFrames(frame.id, page, other.id))
     with pytest.raises(LexigonError, match="Text that continues in other frames cannot be"):
-        outlined(desk.composition, 0, frame.id)
-    main = next(f for f, inherited in desk.job.page_frames(0) if inherited)
+        outlined(workspace.composition, 0, frame.id)
+    main = next(f for f, inherited in workspace.job.page_frames(0) if inherited)
     with pytest.raises(LexigonError, match="Text of master pages cannot be converted to"):
-        outlined(desk.composition, 0, main.id)
+        outlined(workspace.composition, 0, main.id)
 
 
 def test_an_ellipse_of_four_curves_is_one_within_three_ten_thousandths() -> None:

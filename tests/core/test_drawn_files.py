@@ -18,7 +18,7 @@ from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.picture.pdfpage import rendered
 from lexigon.core.picture.pdfshapes import read_page
 from lexigon.core.picture.svgfile import Blend, SvgError, read_svg, safe
-from lexigon.core.picture.svgpixels import drawn
+from lexigon.core.picture.svgpixels import render
 from lexigon.core.press.drawnfiles import alike, normalised, page_of
 
 HEAD = "xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink'"
@@ -27,10 +27,10 @@ TIDE = """<defs><linearGradient id='a' gradientUnits='userSpaceOnUse' x1='10' y1
 <radialGradient id='r' cx='.5' cy='.5' r='.5'><stop offset='.2' stop-color='red'/><stop offset='1' stop-color='#00f'/></radialGradient></defs>
 <rect x='10' y='10' width='80' height='80' fill='url(#a)'/><g transform='translate(120 20) rotate(20) scale(1.5)'>
 <circle r='20' cx='30' cy='20' fill='url(#r)'/><path d='M0 0h30v30z' fill='none' stroke='#444' stroke-width='3' stroke-dasharray='6 2'/></g>
-<path d='M10 130 C 60 90 90 190 140 130 z M40 130h20v10h-20z' fill-rule='evenodd' fill='#1e5b4f' opacity='.6'/>"""
+<path d='M10 130 C 60 90 90 190 140 130 z M40 130h20v10h-20z' fill-rule='evenodd' fill='#1e5b4f' opacity='.6'/>"""  # noqa: E501
 WORDS = """<text x='100' y='60' font-family='EB Garamond, serif' font-size='28' text-anchor='middle'>Low water</text>
 <g font-family='Nowhere,sans-serif' font-weight='bold' fill='#a33'><text x='20' y='100' style='font-size:16px;font-style:italic'>fi AV To</text></g>
-<text x='190' y='130' text-anchor='end' font-size='12'><tspan x='190'>first</tspan><tspan x='190' dy='14' fill='blue'>second line</tspan></text>"""
+<text x='190' y='130' text-anchor='end' font-size='12'><tspan x='190'>first</tspan><tspan x='190' dy='14' fill='blue'>second line</tspan></text>"""  # noqa: E501
 
 
 def svg(inner: str, size: str = "width='220' height='200' viewBox='0 0 220 200'") -> str:
@@ -38,8 +38,15 @@ def svg(inner: str, size: str = "width='220' height='200' viewBox='0 0 220 200'"
 
 
 def by_resvg(text: str, width: int) -> Image.Image:
-    made = resvg_py.svg_to_bytes(svg_string=text, width=width, skip_system_fonts=True, font_dirs=[FONTS.folder],
-                                 serif_family="Source Serif 4", sans_serif_family="Source Sans 3", font_family="Source Sans 3")  # fmt: skip
+    made = resvg_py.svg_to_bytes(
+        svg_string=text,
+        width=width,
+        skip_system_fonts=True,
+        font_dirs=[FONTS.folder],
+        serif_family="Source Serif 4",
+        sans_serif_family="Source Sans 3",
+        font_family="Source Sans 3",
+    )
     return Image.open(io.BytesIO(bytes(made))).convert("RGBA")
 
 
@@ -63,10 +70,22 @@ def test_a_drawing_becomes_a_page_that_looks_as_resvg_draws_it(inner: str) -> No
 @pytest.mark.parametrize(
     "inner",
     [
-        "<defs><mask id='m'><rect width='60' height='200' fill='#fff'/></mask></defs><rect width='200' height='200' mask='url(#m)'/>",
-        "<defs><filter id='f'><feGaussianBlur stdDeviation='6'/></filter></defs><rect x='40' y='40' width='90' height='90' filter='url(#f)'/>",
-        "<defs><pattern id='p' width='10' height='10' patternUnits='userSpaceOnUse'><circle r='4' cx='5' cy='5'/></pattern></defs><rect width='200' height='200' fill='url(#p)'/>",
-        "<defs><clipPath id='c'><circle r='50' cx='100' cy='100'/></clipPath></defs><rect width='200' height='200' fill='red' clip-path='url(#c)'/>",
+        (
+            "<defs><mask id='m'><rect width='60' height='200' fill='#fff'/></mask></defs><rect width='200' height='200'"
+            " mask='url(#m)'/>"
+        ),
+        (
+            "<defs><filter id='f'><feGaussianBlur stdDeviation='6'/></filter></defs><rect x='40' y='40' width='90' "
+            "height='90' filter='url(#f)'/>"
+        ),
+        (
+            "<defs><pattern id='p' width='10' height='10' patternUnits='userSpaceOnUse'><circle r='4' cx='5' "
+            "cy='5'/></pattern></defs><rect width='200' height='200' fill='url(#p)'/>"
+        ),
+        (
+            "<defs><clipPath id='c'><circle r='50' cx='100' cy='100'/></clipPath></defs><rect width='200' height='200' "
+            "fill='red' clip-path='url(#c)'/>"
+        ),
         "<g opacity='.5'><rect width='120' height='120'/><rect x='60' y='60' width='120' height='120' fill='red'/></g>",
         "<text x='10' y='60' rotate='10 20'>turned letters</text>",
     ],
@@ -96,10 +115,14 @@ def test_two_drawings_that_differ_somewhere_are_not_alike() -> None:
 @pytest.mark.parametrize(
     ("size", "found"),
     [
-        ("width='40mm' height='20mm'", (151.18, 75.59)), ("viewBox='5 5 300 100'", (300, 100)), ("width='96pt' viewBox='0 0 200 100'", (128, 64)),
-        ("height='50' viewBox='0 0 200 100'", (100, 50)), ("width='100%' height='100%' viewBox='0 0 30 60'", (30, 60)), ("", (300, 150)),
+        ("width='40mm' height='20mm'", (151.18, 75.59)),
+        ("viewBox='5 5 300 100'", (300, 100)),
+        ("width='96pt' viewBox='0 0 200 100'", (128, 64)),
+        ("height='50' viewBox='0 0 200 100'", (100, 50)),
+        ("width='100%' height='100%' viewBox='0 0 30 60'", (30, 60)),
+        ("", (300, 150)),
     ],
-)  # fmt: skip
+)
 def test_how_large_a_drawing_is(size: str, found: tuple[float, float]) -> None:
     """SVG 2, 8.2; CSS 2.1, 10.3.2."""
     assert safe(svg("<path d='M0 0h9v9z'/>", size))[1] == pytest.approx(found, abs=0.01)
@@ -109,27 +132,34 @@ def test_nothing_outside_reaches_the_drawer(tmp_path: Path) -> None:
     secret = tmp_path / "secret.png"
     Image.new("RGB", (50, 50), "red").save(secret)
     inner = (
-        f"<image href='{secret}' width='200' height='200'/><image href='file://{secret}' width='200' height='200'/>"
-        f"<style>rect{{fill:url({secret})}}</style><script>1</script><use href='{secret}#a'/><rect x='150' y='150' width='9' height='9' style='fill:url({secret}#x)'/>"
-        "<foreignObject width='9' height='9'/><path d='M0 0h50v50z' onclick='x()'/>"
+        f"<image href='{secret}' width='200' height='200'/><image href='file://{secret}' width='200' "
+        f"height='200'/><style>rect{{fill:url({secret})}}</style><script>1</script><use href='{secret}#a'/><rect "
+        f"x='150' y='150' width='9' height='9' style='fill:url({secret}#x)'/><foreignObject width='9' "
+        "height='9'/><path d='M0 0h50v50z' onclick='x()'/>"
     )
     made, size = safe(svg(inner))
     assert b"secret" not in made
     assert b"script" not in made
     assert b"onclick" not in made
-    shown = np.asarray(drawn(made, 200, size, FONTS))
+    shown = np.asarray(render(made, 200, size, FONTS))
     assert not ((shown[..., 0] > 200) & (shown[..., 1] < 60)).any()
 
 
 @pytest.mark.parametrize(
     ("data", "said"),
     [
-        (b"<svg", "This is not an SVG file"), (b"<?xml version='1.0'?><!DOCTYPE svg [<!ENTITY a 'b'>]><svg xmlns='http://www.w3.org/2000/svg'>&a;</svg>", "entities"),
-        (svg("<g id='a'><use href='#a'/></g>").encode(), "This drawing refers to itself endlessly"), (svg("", "width='1e9' height='5' viewBox='0 0 1 1'").encode(), ""),
-        (gzip.compress(svg(TIDE).encode(), mtime=0)[:60], "damaged"), (gzip.compress(b" " * 70_000_000, mtime=0), "unpacks"),
+        (b"<svg", "This is not an SVG file"),
+        (
+            b"<?xml version='1.0'?><!DOCTYPE svg [<!ENTITY a 'b'>]><svg xmlns='http://www.w3.org/2000/svg'>&a;</svg>",
+            "entities",
+        ),
+        (svg("<g id='a'><use href='#a'/></g>").encode(), "This drawing refers to itself endlessly"),
+        (svg("", "width='1e9' height='5' viewBox='0 0 1 1'").encode(), ""),
+        (gzip.compress(svg(TIDE).encode(), mtime=0)[:60], "damaged"),
+        (gzip.compress(b" " * 70_000_000, mtime=0), "unpacks"),
         (svg(TIDE, "width='900000' height='900000'").encode(), "The size of this drawing cannot be shown"),
     ],
-)  # fmt: skip
+)
 def test_a_broken_or_hostile_drawing_is_refused_in_words(data: bytes, said: str) -> None:
     if said:
         with pytest.raises(PictureError, match=said):
@@ -146,7 +176,10 @@ def test_words_become_outlines_only_where_they_are_set_as_they_should_be() -> No
     assert box
     assert box.x + box.width / 2 == pytest.approx(75, abs=1.0), "in the middle of 100 pixels"
     assert found.shapes[3].fill == (0.0, 0.0, 1.0)
-    others = "<text x='1 2 3' y='9'>abc</text><text y='9'>ab<tspan>c</tspan></text><text x='0' y='9' letter-spacing='3'>a</text><text x='0' y='9'>\u0633</text>"
+    others = (
+        "<text x='1 2 3' y='9'>abc</text><text y='9'>ab<tspan>c</tspan></text><text x='0' y='9' "
+        "letter-spacing='3'>a</text><text x='0' y='9'>\u0633</text>"
+    )
     assert read_svg(svg(others + "<path d='M0 0h9v9z'/>"), outlined).left_out == ("4 texts",)
 
 
@@ -176,8 +209,8 @@ def test_a_page_of_a_pdf_is_read_as_shapes_in_its_inks(tmp_path: Path) -> None:
     path = tmp_path / "a.pdf"
     path.write_bytes(
         pdf(
-            "q 0.9 0.4 0.1 0.2 k 2 0 0 2 20 10 cm 0 0 10 20 re f Q 1 0 0 RG 3 w 1 J [6 2] 0 d 100 50 m 120 90 150 90 180 50 c S"
-            " 0 0 0 1 k 150 10 20 20 re 155 15 10 10 re f* 0.5 g 5 5 10 5 re f"
+            "q 0.9 0.4 0.1 0.2 k 2 0 0 2 20 10 cm 0 0 10 20 re f Q 1 0 0 RG 3 w 1 J [6 2] 0 d 100 50 m 120 90 150 90 "
+            "180 50 c S 0 0 0 1 k 150 10 20 20 re 155 15 10 10 re f* 0.5 g 5 5 10 5 re f"
         )
     )
     found, size = read_page(path)
@@ -195,16 +228,17 @@ def test_a_page_of_a_pdf_is_read_as_shapes_in_its_inks(tmp_path: Path) -> None:
 
 
 def test_words_and_forms_of_a_page_are_read_where_pdfium_draws_them(tmp_path: Path) -> None:
-    """Written by the press's own painter from outlines, and by a page with a font: drawn again from the shapes, both look as before."""
+    """Written by the press's own painter from outlines, and by a page with a font: drawn again from the shapes, both
+    look as before."""
     from lexigon.core.press.document import write_pdf
     from lexigon.core.press.recipes import recipe
     from tests.core.helpers import poured
     from tests.core.test_inks import WHEN
 
-    desk = poured(3)
+    workspace = poured(3)
     path = tmp_path / "b.pdf"
     with path.open("wb") as out:
-        write_pdf(desk.composition, recipe("trim"), out, WHEN, [0])
+        write_pdf(workspace.composition, recipe("trim"), out, WHEN, [0])
     found, size = read_page(path)
     assert found.left_out == ()
     seen = []
@@ -238,4 +272,4 @@ def test_a_page_without_shapes_or_with_too_many_says_so(content: str, said: str,
 
 def test_a_drawing_that_takes_too_long_is_given_up() -> None:
     with pytest.raises(SvgError, match="because it is damaged or too complex"):
-        drawn(b"<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'><g", 100, (9, 9), FONTS)
+        render(b"<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'><g", 100, (9, 9), FONTS)

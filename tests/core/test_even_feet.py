@@ -12,30 +12,30 @@ from hypothesis import strategies as st
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.check.findings import findings_of
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import Paragraph
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.intents import Place
+from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.evening import faces, uneven
-from lexigon.core.flow.story import StoryFlow
-from lexigon.core.job import intents as do
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents import Place
-from lexigon.core.job.model import Paragraph
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.flow.even_feet import faces, uneven
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.workspace import Workspace
 from tests.core.helpers import book, examples, words
 from tests.core.test_objects_in_texts import flow_of, told
 
 
-def prose(seed: int, count: int, even: bool = True) -> Desk:
+def prose(seed: int, count: int, even: bool = True) -> Workspace:
     """Running text of paragraphs of all lengths, on facing pages."""
     chance = random.Random(seed)
-    desk = Desk(book())
-    style = desk.job.paragraph_styles["body"]
-    desk.do(do.PutStyle("paragraph", "body", para=replace(style.para, even_feet=even)))
+    workspace = Workspace(book())
+    style = workspace.job.paragraph_styles["body"]
+    workspace.do(do.PutStyle("paragraph", "body", para=replace(style.para, even_feet=even)))
     text = tuple(
         Paragraph(f"p{n}", "body", words(chance.choice([4, 9, 25, 60, 120, 200]), seed + n)) for n in range(count)
     )
-    desk.do(do.PourText("main", text))
-    return desk
+    workspace.do(do.PourText("main", text))
+    return workspace
 
 
 def odd(flow: StoryFlow) -> int:
@@ -108,11 +108,12 @@ def test_what_is_changed_is_a_line_more_or_less_within_a_spread_and_keeps_are_ke
 
 
 def test_a_spread_is_set_otherwise_for_the_sake_of_the_next_and_as_best_again_once_it_need_not_be() -> None:
-    """Texts whose spreads would be left uneven one by one; an edit of the spread behind gives the one before its best setting back."""
+    """Texts whose spreads would be left uneven one by one; an edit of the spread behind gives the one before its best
+    setting back."""
     helped = eased = 0
     for seed in range(30):
-        desk = prose(seed, 90)
-        flow = flow_of(desk)
+        workspace = prose(seed, 90)
+        flow = flow_of(workspace)
         ahead = [number for number, one in enumerate(flow.filled) if one.ahead]
         assert all(not uneven(flow, *flow.filled[number + 1 : number + 3]) for number in ahead)
         helped += len(ahead)
@@ -122,9 +123,9 @@ def test_a_spread_is_set_otherwise_for_the_sake_of_the_next_and_as_best_again_on
         for length in range(3):
             p = flow.paragraphs[index].paragraph
             at = Place(p.id, len(p.text) // 2)
-            desk.do(do.ReplaceText("main", at, at, words(6 + 5 * length, length) + " "))
-            flow = flow_of(desk)
-            assert told(desk.composition) == told(Composition(desk.job))
+            workspace.do(do.ReplaceText("main", at, at, words(6 + 5 * length, length) + " "))
+            flow = flow_of(workspace)
+            assert told(workspace.composition) == told(Composition(workspace.job))
             eased += not flow.filled[ahead[0]].ahead
     assert helped > 1
     assert eased
@@ -136,22 +137,22 @@ def test_a_spread_is_set_otherwise_for_the_sake_of_the_next_and_as_best_again_on
     st.lists(st.tuples(st.integers(0, 59), st.integers(0, 30), st.booleans()), min_size=1, max_size=4),
 )
 def test_going_on_from_an_edit_equals_composing_anew(seed: int, edits: list[tuple[int, int, bool]]) -> None:
-    desk = prose(seed, 60)
-    start = job_to_json(desk.job)
+    workspace = prose(seed, 60)
+    start = job_to_json(workspace.job)
     undo = []
     for number, length, take in edits:
-        p = desk.job.stories["main"].paragraphs[number % len(desk.job.stories["main"].paragraphs)]
+        p = workspace.job.stories["main"].paragraphs[number % len(workspace.job.stories["main"].paragraphs)]
         end = min(length * 3, len(p.text)) if take else 0
         undo.append(
-            desk.do(
+            workspace.do(
                 do.ReplaceText("main", Place(p.id, 0), Place(p.id, end), "" if take else words(length, number) + " ")
             )
         )
-        assert told(desk.composition) == told(Composition(desk.job))
+        assert told(workspace.composition) == told(Composition(workspace.job))
     for change in reversed(undo):
-        desk.run(change.inverse)
-    assert job_to_json(desk.job) == start
-    assert told(desk.composition) == told(Composition(desk.job))
+        workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == start
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_a_new_book_has_even_feet_and_no_three_hyphens_below_each_other() -> None:
@@ -164,6 +165,6 @@ def test_a_new_book_has_even_feet_and_no_three_hyphens_below_each_other() -> Non
     other, _ = read_setup({**defaults("magazine"), "kind": "magazine", "name": "Slack"})
     assert other is not None
     assert not Cascade(other.new_job()).style(job.body)[1].even_feet
-    desk = Desk(job)
-    desk.do(do.PourText(job.main_story or "", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(60))))
-    assert odd(desk.composition.flows[job.main_story or ""]) == 0
+    workspace = Workspace(job)
+    workspace.do(do.PourText(job.main_story or "", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(60))))
+    assert odd(workspace.composition.flows[job.main_story or ""]) == 0

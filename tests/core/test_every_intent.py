@@ -18,16 +18,7 @@ from typing import Any, Literal, Union
 
 import pytest
 
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.checks import check_edits
-from lexigon.core.job.edits import apply_all
-from lexigon.core.job.intents import Cells, Chosen, Place
-from lexigon.core.job.intents.copying import ObjectClip, clip_of
-from lexigon.core.job.intents.known import intent_from_plain, known_intents
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     Casting,
     Fill,
     FrameSpec,
@@ -45,8 +36,18 @@ from lexigon.core.job.model import (
     Stroke,
     TableStyle,
     Target,
-)  # fmt: skip
-from lexigon.core.job.serial import job_from_json, job_to_json, passed, plain
+)
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.edits import apply_all
+from lexigon.core.editing.intents import Cells, Chosen, Place
+from lexigon.core.editing.intents.objects.copying import ObjectClip, clip_of
+from lexigon.core.editing.intents.registry import intent_from_plain, known_intents
+from lexigon.core.editing.validation import check_edits
+from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.fileformat.values import passed, plain
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from tests.core.helpers import book
 
 NIGHTLY = bool(os.environ.get("LEXIGON_NIGHTLY"))
@@ -59,101 +60,103 @@ WORDS = ("Tide", "High water", "Ines", "dunlin", "x", "", "Marsh 2")
 
 def rich_job() -> Job:
     """A job that has something of everything that intents are about."""
-    desk = Desk(book(facing=False))
-    desk.do(
+    workspace = Workspace(book(facing=False))
+    workspace.do(
         do.PourText(
             "main",
             tuple(Paragraph(f"p{n}", "body", f"The tide turned at {n}. The geese came in low.") for n in range(8)),
         )
     )
-    desk.do(do.AddPages(1, 2))
-    pages = [page.id for page in desk.job.pages]
-    desk.do(
+    workspace.do(do.AddPages(1, 2))
+    pages = [page.id for page in workspace.job.pages]
+    workspace.do(
         do.PutSwatch(name="Teal", space="cmyk", values=(0.8, 0.1, 0.4, 0.0)),
         do.PutSwatch(name="Green", space="cmyk", values=(0.7, 0, 0.7, 0.1), spot=True),
     )
-    desk.do(do.PutSwatch(name="Main", space="role", base=Fill("black"), group="Marsh"))
-    main = next(key for key, one in desk.job.swatches.items() if one.name == "Main")
-    desk.do(do.PutInkSet(name="Dusk", parts=(Casting(main, "black", 0.5),)))
-    desk.do(do.AddLayer("Lines"), do.PutPaper(do_paper()))
-    teal = next(key for key, one in desk.job.swatches.items() if one.name == "Teal")
+    workspace.do(do.PutSwatch(name="Main", space="role", base=Fill("black"), group="Marsh"))
+    main = next(key for key, one in workspace.job.swatches.items() if one.name == "Main")
+    workspace.do(do.PutInkSet(name="Dusk", parts=(Casting(main, "black", 0.5),)))
+    workspace.do(do.AddLayer("Lines"), do.PutPaper(do_paper()))
+    teal = next(key for key, one in workspace.job.swatches.items() if one.name == "Teal")
     picture = PictureFile("i1", "tern.png", FILE, 400, 300)
     for at, page in enumerate(pages[:2]):
-        desk.do(do.AddShape(page, Rect(60 + at, 60, 80, 60), None, FrameSpec(fill=Fill(teal)), "Buoy"))
-        desk.do(do.AddShape(page, Rect(100, 90, 60, 60), Outline(), FrameSpec(fill=Fill("black")), "Moon"))
-        desk.do(
+        workspace.do(do.AddShape(page, Rect(60 + at, 60, 80, 60), None, FrameSpec(fill=Fill(teal)), "Buoy"))
+        workspace.do(do.AddShape(page, Rect(100, 90, 60, 60), Outline(), FrameSpec(fill=Fill("black")), "Moon"))
+        workspace.do(
             do.AddShape(page, Rect(200, 90, 40, 60), None, FrameSpec(fill=Fill(teal))),
             do.AddShape(page, Rect(250, 90, 40, 60), Outline(), FrameSpec()),
         )
-        group = tuple(one.id for one in desk.job.pages[at].objects[-2:])
-        desk.do(do.GroupObjects(page, group, "Pair"))
-        desk.do(do.AddRule(page, (60, 300), (200, 320), Stroke(1.0, "black")))
-        desk.do(
+        group = tuple(one.id for one in workspace.job.pages[at].objects[-2:])
+        workspace.do(do.GroupObjects(page, group, "Pair"))
+        workspace.do(do.AddRule(page, (60, 300), (200, 320), Stroke(1.0, "black")))
+        workspace.do(
             do.AddPath(
                 page,
                 "M60 400 C80 380 120 380 140 400 L160 440 Z M200 400 L260 420 L230 440 Z",
                 FrameSpec(stroke=Stroke(1.0, teal)),
             )
         )
-        desk.do(
+        workspace.do(
             do.AddTextFrame(page, Rect(60, 460, 140, 60), text="A note by the plank\nand another"),
             do.AddTextFrame(page, Rect(220, 460, 90, 60), text="Aside"),
         )
-        desk.do(do.PlacePicture(page, Rect(300, 60, 80, 60), picture.id, picture if at == 0 else None))
-        desk.do(do.AddCode(page, Rect(300, 200, 60, 60), do_code()))
-        desk.do(do.PutGuides(page, (Guide("x", 90.0), Guide("y", 200.0))))
-    desk.do(
+        workspace.do(do.PlacePicture(page, Rect(300, 60, 80, 60), picture.id, picture if at == 0 else None))
+        workspace.do(do.AddCode(page, Rect(300, 200, 60, 60), do_code()))
+        workspace.do(do.PutGuides(page, (Guide("x", 90.0), Guide("y", 200.0))))
+    workspace.do(
         do.AddNote("main", Place("p1", 4), Place("p1", 4), "As the almanac has it."),
         do.AddTable("main", Place("p3", 0), words="Bird\tJan\nKnot\t59\nDunlin\t41"),
     )
-    desk.do(do.AddInlay("main", Place("p4", 3), Place("p4", 3), 30.0, 20.0, text="In line"))
-    desk.do(
+    workspace.do(do.AddInlay("main", Place("p4", 3), Place("p4", 3), 30.0, 20.0, text="In line"))
+    workspace.do(
         do.AddMaster("Opening"),
         do.PutCopy(name="Warden", text="Ines Marrow"),
         do.PutTerm(name="Tides"),
         do.LearnWord("dunlin", "en-GB"),
     )
-    desk.do(do.MarkTerm("main", Place("p2", 0), Place("p2", 3), "Geese"))
-    desk.do(do.PutMarking('in Body, from "turned" through "at": Emphasis', "Rotate object"))
-    desk.do(
+    workspace.do(do.MarkTerm("main", Place("p2", 0), Place("p2", 3), "Geese"))
+    workspace.do(do.PutMarking('in Body, from "turned" through "at": Emphasis', "Rotate object"))
+    workspace.do(
         do.AddFont(OwnFont("t1", "Wherry.ttf", FILE, "Wherry Sans")),
         do.PutOverlay(Overlay("o1", "Die.pdf", FILE, 100.0, 100.0)),
     )
-    desk.do(
+    workspace.do(
         do.PutStyle("rule", name="Hair"),
         do.PutStyle("frame", name="Boxed"),
         do.PutMarking('in Body, from "geese" through "in": Strong', "Geese"),
     )
-    desk.do(
+    workspace.do(
         do.PutNoteKind(NoteKind("k1", "Sources")),
         do.PutNoteKind(NoteKind("k2", "Margin", "margin")),
         do.PutTableStyle(TableStyle("s1", "Ruled")),
     )
-    desk.do(
+    workspace.do(
         do.PutListing(Listing("g1", "Contents", (ListingSource("body"),))),
         do.PlaceListing("g1", "main", Place("p7", 0), GATHERED),
         do.PutListing(Listing("g2", "Figures", (ListingSource("body"),))),
         do.PutListing(Listing("g3", "Plates", (ListingSource("body"),))),
         do.AddTable("main", Place("p6", 0), words="Bird\tJan\nKnot\t59\nDunlin\t41\nCurlew\t7"),
     )
-    one, two = (frame.id for frame in desk.job.pages[1].objects if frame.text is not None and not frame.text.main)
-    desk.do(do.LinkFrames(one, pages[1], two), do.AddPicture(dataclasses.replace(picture, id="i2", file="cd" * 32)))
-    table = next(iter(desk.job.tables))
-    desk.do(do.JoinCells(Cells(table, 1, 0, 2, 1)))
-    return desk.job
+    one, two = (frame.id for frame in workspace.job.pages[1].objects if frame.text is not None and not frame.text.main)
+    workspace.do(
+        do.LinkFrames(one, pages[1], two), do.AddPicture(dataclasses.replace(picture, id="i2", file="cd" * 32))
+    )
+    table = next(iter(workspace.job.tables))
+    workspace.do(do.JoinCells(Cells(table, 1, 0, 2, 1)))
+    return workspace.job
 
 
 GATHERED = tuple(Gathered((Target(f"p{n}"),), f"Entry {n}", level=1, style="body") for n in (1, 2))
 
 
 def do_paper() -> Any:
-    from lexigon.core.job.model import Paper
+    from lexigon.core.document.model import Paper
 
     return Paper("pp1", "Cream 90", 0.11)
 
 
 def do_code() -> Any:
-    from lexigon.core.job.model import Code
+    from lexigon.core.document.model import Code
 
     return Code("qr", "lantern")
 
@@ -235,16 +238,45 @@ class Values:
         dice, job = self.dice, self.job
         objects = lambda: dice.sample(self.held, min(len(self.held), dice.choice((1, 1, 2, 3))))  # noqa: E731
         tables = {
-            "master": "masters", "based_on": "masters", "replacement": "masters", "layer": "layers", "into": "layers", "above": "layers", "other": "layers",
-            "swatch": "swatches", "instead": "swatches", "role": "swatches", "second": "swatches", "picture": "pictures", "inlay": "inlays", "table": "tables",
-            "listing": "listings", "parent": "terms", "under": "terms",
-        }  # fmt: skip
+            "master": "masters",
+            "based_on": "masters",
+            "replacement": "masters",
+            "layer": "layers",
+            "into": "layers",
+            "above": "layers",
+            "other": "layers",
+            "swatch": "swatches",
+            "instead": "swatches",
+            "role": "swatches",
+            "second": "swatches",
+            "picture": "pictures",
+            "inlay": "inlays",
+            "table": "tables",
+            "listing": "listings",
+            "parent": "terms",
+            "under": "terms",
+        }
         kinds = {
-            "RemoveSwatch": "swatches", "MoveSwatch": "swatches", "PutSwatch": "swatches", "RemoveInkSet": "ink_sets", "ChooseInkSet": "ink_sets", "PutInkSet": "ink_sets",
-            "RemoveFont": "fonts", "RemoveCopy": "copies", "PutCopy": "copies", "SwitchMarking": "markings", "MoveMarking": "markings", "RemoveMarking": "markings",
-            "DoMarking": "markings", "PutMarking": "markings", "ForgetWord": "lexicon", "RemoveOverlay": "overlays", "RemovePaper": "papers", "RemoveTerm": "terms",
+            "RemoveSwatch": "swatches",
+            "MoveSwatch": "swatches",
+            "PutSwatch": "swatches",
+            "RemoveInkSet": "ink_sets",
+            "ChooseInkSet": "ink_sets",
+            "PutInkSet": "ink_sets",
+            "RemoveFont": "fonts",
+            "RemoveCopy": "copies",
+            "PutCopy": "copies",
+            "SwitchMarking": "markings",
+            "MoveMarking": "markings",
+            "RemoveMarking": "markings",
+            "DoMarking": "markings",
+            "PutMarking": "markings",
+            "ForgetWord": "lexicon",
+            "RemoveOverlay": "overlays",
+            "RemovePaper": "papers",
+            "RemoveTerm": "terms",
             "PutTerm": "terms",
-        }  # fmt: skip
+        }
         if where in ("page", "into_page"):
             return lambda: self.page
         if where == "pages" and owner not in ("ApplyMaster", "Cover"):
@@ -281,8 +313,16 @@ class Values:
         if where in ("kind",) and owner in ("RemoveNoteKind", "AddNote", "SetNoteKind"):
             return lambda: dice.choice([*job.note_kinds, ""])
         if where == "style" or (where in ("next", "head_style", "body_style")):
-            pool = {"FormatText": "character_styles", "Span": "character_styles", "ChangeFrame": "frame_styles", "AddTextFrame": "frame_styles", "Stroke": "rule_styles",
-                    "ListMark": "character_styles", "RemoveTableStyle": "table_styles", "ChangeTable": "table_styles"}.get(owner, "paragraph_styles")  # fmt: skip
+            pool = {
+                "FormatText": "character_styles",
+                "Span": "character_styles",
+                "ChangeFrame": "frame_styles",
+                "AddTextFrame": "frame_styles",
+                "Stroke": "rule_styles",
+                "ListMark": "character_styles",
+                "RemoveTableStyle": "table_styles",
+                "ChangeTable": "table_styles",
+            }.get(owner, "paragraph_styles")
             return lambda: dice.choice(
                 [*getattr(job, pool), *([None] if owner in ("Stroke", "ListMark", "Span") else [])] or ["none"]
             )

@@ -1,4 +1,5 @@
-"""Floating figures: a figure that does not fit moves to the head of the next column with its caption, and the text fills the space."""
+"""Floating figures: a figure that does not fit moves to the head of the next column with its caption, and the text
+fills the space."""
 
 from __future__ import annotations
 
@@ -11,13 +12,13 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from lexigon.core.check.findings import findings_of
+from lexigon.core.document.model import Paragraph, ParaSpec
+from lexigon.core.editing import intents as do
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.oversets import overset_of
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.overset import overset_of
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import Paragraph, ParaSpec
 from lexigon.core.manuscript.cleaning import Cleaner
 from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.mapping import converted, survey
@@ -37,14 +38,14 @@ def figure(name: str, lines: int) -> list[Paragraph]:
     return [Paragraph(name, "body", drawn, para=FIGURE), Paragraph(f"{name}c", "body", f"Caption of {name}")]
 
 
-def poured(*paragraphs: Paragraph) -> Desk:
-    desk = Desk(book(facing=False))
-    desk.do(do.PourText("main", paragraphs))
-    return desk
+def poured(*paragraphs: Paragraph) -> Workspace:
+    workspace = Workspace(book(facing=False))
+    workspace.do(do.PourText("main", paragraphs))
+    return workspace
 
 
-def flow_of(desk: Desk) -> StoryFlow:
-    flow = desk.composition.main
+def flow_of(workspace: Workspace) -> StoryFlow:
+    flow = workspace.composition.main
     assert flow is not None
     return flow
 
@@ -68,18 +69,18 @@ def first_break(count: int = 12) -> int:
 def test_a_figure_without_room_goes_to_the_head_of_the_next_column_and_text_fills_the_page() -> None:
     at = first_break()
     body = text(12)
-    desk = poured(*body[:at], *figure("f", 10), *body[at:])
-    flow = flow_of(desk)
+    workspace = poured(*body[:at], *figure("f", 10), *body[at:])
+    flow = flow_of(workspace)
     first, second = places(flow)[:2]
     assert "f" not in first
     assert second[:2] == ["f", "fc"], "the caption is with it"
     assert room(flow, 0) < flow.setting(0).leading, "text fills the page"
-    assert desk.composition.where.page("main", "f") == 1
+    assert workspace.composition.where.page("main", "f") == 1
     caption, following = flow.columns[1].blocks[1:3]
     gap = following.baseline - following.step - caption.bottom(flow) + flow.extent(caption.paragraph)[1]
     assert gap >= 12, "the text keeps clear of the figure"
     everything = [name for column in places(flow) for name in dict.fromkeys(column)]
-    assert set(everything) == {p.id for p in desk.job.stories["main"].paragraphs}
+    assert set(everything) == {p.id for p in workspace.job.stories["main"].paragraphs}
     assert everything.count("f") == everything.count("fc") == 1
     # Where there is room it is where it is in the text; without the option it leaves a gap.
     flow = flow_of(poured(*body[:1], *figure("f", 10), *body[1:]))
@@ -116,12 +117,12 @@ def test_figures_stay_in_order_within_their_chapter_and_none_is_lost() -> None:
     assert places(flow_of(poured(*body[:at], *figure("f", 18))))[1] == ["f", "fc"]
     assert ["f", "fc"] in places(flow_of(poured(*body[:at], *figure("f", 90), *body[at:])))
     # In a frame by itself what has no room is overset.
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(50, 50, 200, 150)))
-    story = desk.job.pages[0].frames[-1].story or ""
-    desk.do(do.PourText(story, (*text(1), *figure("f", 40))))
-    over = overset_of(desk.composition.flows[story])
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(50, 50, 200, 150)))
+    story = workspace.job.pages[0].frames[-1].story or ""
+    workspace.do(do.PourText(story, (*text(1), *figure("f", 40))))
+    over = overset_of(workspace.composition.flows[story])
     assert over is not None
     assert over.words >= 80
 
@@ -139,7 +140,8 @@ def test_a_caption_stays_with_what_is_above_it() -> None:
 
 
 def test_a_chain_of_captions_moves_together() -> None:
-    """A heading kept with the next paragraph follows a caption that is kept with the figure above it: all of them move."""
+    """A heading kept with the next paragraph follows a caption that is kept with the figure above it: all of them
+    move."""
     at = first_break()
     body = text(12)
     for lines in range(1, 12):
@@ -163,21 +165,23 @@ def test_going_on_from_an_edit_equals_composing_anew(seed: int) -> None:
         made.append(p)
         if chance.random() < 0.3:
             made += figure(f"f{number}", chance.randint(2, 25))
-    desk = poured(*made)
+    workspace = poured(*made)
     for _ in range(8):
-        story = desk.job.stories["main"].paragraphs
+        story = workspace.job.stories["main"].paragraphs
         p = chance.choice(story)
         match chance.randrange(4):
             case 0:
-                desk.do(
+                workspace.do(
                     do.ReplaceText(
                         "main", do.Place(p.id, 0), do.Place(p.id, len(p.text)), words(chance.randint(1, 90), seed)
                     )
                 )
             case 1:
-                desk.do(do.ReplaceText("main", do.Place(p.id, 0), do.Place(p.id, 0), "new\n" * chance.randint(1, 6)))
+                workspace.do(
+                    do.ReplaceText("main", do.Place(p.id, 0), do.Place(p.id, 0), "new\n" * chance.randint(1, 6))
+                )
             case 2:
-                desk.do(
+                workspace.do(
                     do.SetParagraphs(
                         "main", p.id, p.id, para=ParaSpec(floats=chance.random() < 0.5, keep_next=chance.random() < 0.5)
                     )
@@ -185,10 +189,10 @@ def test_going_on_from_an_edit_equals_composing_anew(seed: int) -> None:
             case 3:
                 at = story.index(p)
                 last = story[min(at + chance.randint(0, 3), len(story) - 1)]
-                desk.do(do.ReplaceText("main", do.Place(p.id, 0), do.Place(last.id, len(last.text)), ""))
-        assert shape(desk.composition) == shape(Composition(desk.job))
-        placed = [block.paragraph for column in flow_of(desk).columns for block in column.blocks]
-        assert set(placed) == set(range(len(desk.job.stories["main"].paragraphs)))
+                workspace.do(do.ReplaceText("main", do.Place(p.id, 0), do.Place(last.id, len(last.text)), ""))
+        assert shape(workspace.composition) == shape(Composition(workspace.job))
+        placed = [block.paragraph for column in flow_of(workspace).columns for block in column.blocks]
+        assert set(placed) == set(range(len(workspace.job.stories["main"].paragraphs)))
 
 
 def test_pictures_of_a_manuscript_by_themselves_become_figures_where_the_job_has_that_style() -> None:
@@ -208,16 +212,16 @@ def test_pictures_of_a_manuscript_by_themselves_become_figures_where_the_job_has
 
 
 def test_a_figure_no_column_can_hold_and_indents_that_leave_the_frame_are_findings() -> None:
-    desk = poured(*figure("f", 90), *text(1))
-    found = [one for one in findings_of(desk.composition) if one.kind == "figure too high"]
+    workspace = poured(*figure("f", 90), *text(1))
+    found = [one for one in findings_of(workspace.composition) if one.kind == "figure too high"]
     assert [one.page for one in found] == [1], "the text comes before it"
     frame = ParaSpec(indent_first=-20.0)
     rows = [Paragraph(f"i{n}", "body", words(30), para=frame) for n in range(3)]
     hanging = Paragraph("h", "body", words(30), para=ParaSpec(indent_left=20.0, indent_first=-20.0))
     right = Paragraph("r", "first", words(30), para=ParaSpec(indent_right=-9.0))
     tight = Paragraph("t", "quote", words(3), para=ParaSpec(indent_left=200.0, indent_right=200.0))
-    desk = poured(*rows, hanging, right, tight)
-    told = [one.text for one in findings_of(desk.composition) if one.kind == "indent"]
+    workspace = poured(*rows, hanging, right, tight)
+    told = [one.text for one in findings_of(workspace.composition) if one.kind == "indent"]
     assert len(told) == 3
     assert told[0].startswith("3 paragraphs in “Body” reach 0.2778 in beyond the left edge of the frame")
     assert told[1].startswith("1 paragraph in “First paragraph” reaches 0.125 in beyond the right edge")

@@ -1,4 +1,5 @@
-"""Finding and replacing over a job: words, patterns, styles and looks on both sides, in texts, notes, cells and standing copy."""
+"""Finding and replacing over a job: words, patterns, styles and looks on both sides, in texts, notes, cells and
+standing copy."""
 
 from __future__ import annotations
 
@@ -9,10 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.edits import SpliceParagraphs
-from lexigon.core.job.intents import PourText, PutCopy
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     OBJECT,
     Anchor,
     Cell,
@@ -24,16 +22,19 @@ from lexigon.core.job.model import (
     TextTable,
     TypeSpec,
 )
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.editing.edits import SpliceParagraphs
+from lexigon.core.editing.intents import PourText, PutCopy
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.finding import Exchange, Query, SearchError, exchanged, folded, hits
 from tests.core.helpers import book
 
 
-def holding(*texts: str | Paragraph) -> Desk:
-    desk = Desk(book())
+def holding(*texts: str | Paragraph) -> Workspace:
+    workspace = Workspace(book())
     paragraphs = tuple(p if isinstance(p, Paragraph) else Paragraph(f"p{n}", "body", p) for n, p in enumerate(texts))
-    desk.do(PourText("main", paragraphs))
-    return desk
+    workspace.do(PourText("main", paragraphs))
+    return workspace
 
 
 def found(job: Job, **said: object) -> list[str]:
@@ -70,62 +71,73 @@ def test_patterns_that_cannot_be_or_take_too_long_are_said() -> None:
 def test_replacing_keeps_looks_case_and_what_stands_in_the_line_in_one_step() -> None:
     italic = Span(4, 8, type=TypeSpec(italic=True))
     note = Span(9, 10, object=Anchor("note", "n1"))
-    desk = holding("x")
-    paragraphs = (Paragraph("a", "body", f"The gull {OBJECT} gulls. GULL", (italic, note)), Paragraph("b", "body", "Gull and seagull."), Paragraph("c", "body", "Nothing."))  # fmt: skip
-    desk.do(
+    workspace = holding("x")
+    paragraphs = (
+        Paragraph("a", "body", f"The gull {OBJECT} gulls. GULL", (italic, note)),
+        Paragraph("b", "body", "Gull and seagull."),
+        Paragraph("c", "body", "Nothing."),
+    )
+    workspace.do(
         PourText("main", paragraphs, notes=(Story("n1", "Note", [Paragraph("n1p", "body", "A gull.")], kind="note"),))
     )
-    desk.job.tables["t1"] = TextTable(
+    workspace.job.tables["t1"] = TextTable(
         "t1", "Table 1", ((Cell((Paragraph("c1", "body", "gull"),)), Cell((Paragraph("c2", "body", "tern"),))),)
     )
-    desk.do(PutCopy("Bird", "the gull"))
-    before = job_to_json(desk.job)
-    edit, count, held = exchanged(desk.job, Query("gull", whole=True), Exchange("kittiwake", keep_case=True), left={2})
+    workspace.do(PutCopy("Bird", "the gull"))
+    before = job_to_json(workspace.job)
+    edit, count, held = exchanged(
+        workspace.job, Query("gull", whole=True), Exchange("kittiwake", keep_case=True), left={2}
+    )
     assert (count, held) == (5, 0)
-    change = desk.do(edit)
-    main = desk.job.stories["main"].paragraphs
+    change = workspace.do(edit)
+    main = workspace.job.stories["main"].paragraphs
     assert main[0].text == f"The kittiwake {OBJECT} gulls. KITTIWAKE"
     assert main[0].spans == (Span(4, 13, type=TypeSpec(italic=True)), Span(14, 15, object=Anchor("note", "n1")))
     assert main[1].text == "Gull and seagull.", "unticked"
-    assert desk.job.stories["n1"].paragraphs[0].text == "A kittiwake."
-    assert desk.job.tables["t1"].rows[0][0].paragraphs[0].text == "kittiwake"
-    assert [one.text for one in desk.job.copies.values()] == ["the kittiwake"]
+    assert workspace.job.stories["n1"].paragraphs[0].text == "A kittiwake."
+    assert workspace.job.tables["t1"].rows[0][0].paragraphs[0].text == "kittiwake"
+    assert [one.text for one in workspace.job.copies.values()] == ["the kittiwake"]
     assert {(one.story, one.at, one.remove) for one in change.edits if isinstance(one, SpliceParagraphs)} == {
         ("main", 0, 1),
         ("n1", 0, 1),
     }
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
-    _, count, held = exchanged(desk.job, Query("gull <object>"), Exchange("x"))
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
+    _, count, held = exchanged(workspace.job, Query("gull <object>"), Exchange("x"))
     assert (count, held) == (0, 1), "a note in what is found is not lost"
 
 
 def test_groups_of_a_pattern_and_the_found_words_are_put_in() -> None:
-    desk = holding("On 3 May and 12 June.")
+    workspace = holding("On 3 May and 12 June.")
     edit, count, _ = exchanged(
-        desk.job, Query(r"(\d+) (\w+)", pattern=True), Exchange("<2><no-break space><1> (<found>)")
+        workspace.job, Query(r"(\d+) (\w+)", pattern=True), Exchange("<2><no-break space><1> (<found>)")
     )
-    desk.do(edit)
+    workspace.do(edit)
     assert count == 2
-    assert desk.job.stories["main"].paragraphs[0].text == "On May\u00a03 (3 May) and June\u00a012 (12 June)."
+    assert workspace.job.stories["main"].paragraphs[0].text == "On May\u00a03 (3 May) and June\u00a012 (12 June)."
 
 
 def test_styles_and_looks_on_both_sides() -> None:
-    desk = holding(
-        Paragraph("a", "body", "plain italic bold", (Span(6, 12, type=TypeSpec(italic=True)), Span(13, 17, type=TypeSpec(weight=700)))),
+    workspace = holding(
+        Paragraph(
+            "a",
+            "body",
+            "plain italic bold",
+            (Span(6, 12, type=TypeSpec(italic=True)), Span(13, 17, type=TypeSpec(weight=700))),
+        ),
         Paragraph("b", "chapter", "italic in a heading"),
-    )  # fmt: skip
-    job = desk.job
+    )
+    job = workspace.job
     job.character_styles["bird"] = CharacterStyle("bird", "Bird", type=TypeSpec(caps="small"))
     assert found(job, italic=True, story="main") == ["italic"]
     assert found(job, bold=True, style="body") == ["bold"]
     assert found(job, words="i", italic=True, story="main") == ["i", "i"]
     edit, count, _ = exchanged(job, Query(italic=True, story="main"), Exchange(character="bird", italic=False))
-    desk.do(edit)
+    workspace.do(edit)
     assert count == 1
     assert found(job, character="bird") == ["italic"]
     assert found(job, italic=True, story="main") == []
-    desk.do(exchanged(job, Query(character="bird"), Exchange(character="-"))[0])
+    workspace.do(exchanged(job, Query(character="bird"), Exchange(character="-"))[0])
     assert [span.type for span in job.stories["main"].paragraphs[0].spans] == [TypeSpec(weight=700)]
     with pytest.raises(SearchError, match="no longer"):
         exchanged(job, Query("a"), Exchange(style="gone"))
@@ -156,11 +168,14 @@ def test_size_font_colour_and_language_on_both_sides() -> None:
         return Span(start, end, type=TypeSpec(**look))  # type: ignore[arg-type]
 
     spans = (
-        spanned(0, 3, size=9.0), spanned(4, 7, family="Inter"), spanned(8, 11, swatch="white"),
-        spanned(12, 15, language="de-AT"), spanned(16, 19, language="den"),
-    )  # fmt: skip
-    desk = holding(Paragraph("a", "body", "one two thr fou fiv six", spans), Paragraph("b", "caption", "seven"))
-    job = desk.job
+        spanned(0, 3, size=9.0),
+        spanned(4, 7, family="Inter"),
+        spanned(8, 11, swatch="white"),
+        spanned(12, 15, language="de-AT"),
+        spanned(16, 19, language="den"),
+    )
+    workspace = holding(Paragraph("a", "body", "one two thr fou fiv six", spans), Paragraph("b", "caption", "seven"))
+    job = workspace.job
     assert found(job, size=9.0) == ["one"]
     assert found(job, size=11.0) == [" two thr fou fiv six"], "by style, where nothing else is said"
     assert found(job, family="inter") == ["two"]
@@ -172,10 +187,10 @@ def test_size_font_colour_and_language_on_both_sides() -> None:
     edit, count, _ = exchanged(job, Query(language="de"), put)
     assert count == 1
     before = job_to_json(job)
-    change = desk.do(edit)
+    change = workspace.do(edit)
     (made,) = [span.type for span in job.stories["main"].paragraphs[0].spans if span.start == 12]
     assert made == TypeSpec(size=10.0, family="EB Garamond", swatch="black", language="fr-FR")
-    desk.run(change.inverse)
+    workspace.run(change.inverse)
     assert job_to_json(job) == before
     with pytest.raises(SearchError, match="swatch is no longer"):
         exchanged(job, Query("two"), Exchange(swatch="gone"))

@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 
 from lexigon.core.check.findings import findings_of
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Fill, FrameSpec, Paragraph, Stroke, TypeSpec
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import Fill, FrameSpec, Paragraph, Stroke, TypeSpec
 from tests.core.helpers import book
 
 
@@ -24,13 +24,13 @@ from tests.core.helpers import book
 def test_thin_lines_and_small_type_in_several_inks_are_found(
     weight: float, size: float, values: tuple[float, ...], kinds: set[str]
 ) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(do.PutSwatch(name="Mixed", space="cmyk", values=values))
-    mixed = list(desk.job.swatches)[-1]
-    page = desk.job.pages[0].id
-    desk.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(stroke=Stroke(weight, mixed))))
-    desk.do(do.PourText("main", (Paragraph("p", "body", "Low water", type=TypeSpec(size=size, swatch=mixed)),)))
-    found = [one for one in findings_of(desk.composition) if one.kind.startswith("fine")]
+    workspace = Workspace(book(facing=False))
+    workspace.do(do.PutSwatch(name="Mixed", space="cmyk", values=values))
+    mixed = list(workspace.job.swatches)[-1]
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(stroke=Stroke(weight, mixed))))
+    workspace.do(do.PourText("main", (Paragraph("p", "body", "Low water", type=TypeSpec(size=size, swatch=mixed)),)))
+    found = [one for one in findings_of(workspace.composition) if one.kind.startswith("fine")]
     assert {one.kind for one in found} == kinds
     assert all(one.page == 0 for one in found)
 
@@ -39,7 +39,7 @@ def test_thin_lines_and_small_type_in_several_inks_are_found(
     ("fill", "overprint", "found"), [("paper", True, True), ("paper", False, False), ("black", True, False)]
 )
 def test_white_that_overprints_prints_nothing_which_is_said(fill: str, overprint: bool, found: bool) -> None:
-    desk = Desk(book(facing=False))
+    workspace = Workspace(book(facing=False))
     look = FrameSpec(fill=Fill(fill), overprint=overprint)
-    desk.do(do.AddShape(desk.job.pages[0].id, Rect(40, 60, 100, 80), None, look))
-    assert bool([one for one in findings_of(desk.composition) if one.kind == "white overprint"]) is found
+    workspace.do(do.AddShape(workspace.job.pages[0].id, Rect(40, 60, 100, 80), None, look))
+    assert bool([one for one in findings_of(workspace.composition) if one.kind == "white overprint"]) is found

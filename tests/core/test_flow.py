@@ -9,13 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.growing import paged
-from lexigon.core.flow.oversets import overset_of
-from lexigon.core.geometry import Rect
-from lexigon.core.job.edits import PutEntry
-from lexigon.core.job.intents import (
+from lexigon.core.document.model import Anchor, Job, ListMark, Overlay, OwnFont, Paper, Paragraph, ParaSpec, TypeSpec
+from lexigon.core.document.registry import TABLES
+from lexigon.core.editing.edits import PutEntry
+from lexigon.core.editing.intents import (
     AddTable,
     AddTextFrame,
     ChangeFrame,
@@ -30,9 +27,13 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     UnlinkFrame,
 )
-from lexigon.core.job.model import Anchor, Job, ListMark, Overlay, OwnFont, Paper, Paragraph, ParaSpec, TypeSpec
-from lexigon.core.job.serial import job_to_json, plain
-from lexigon.core.job.tables import TABLES
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.overset import overset_of
+from lexigon.core.flow.story_growth import paged
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, paragraphs, poured, words
 
@@ -45,8 +46,8 @@ def shape(composition: Composition) -> object:
 
 
 def test_all_text_is_placed_once_and_in_order() -> None:
-    desk = poured(80)
-    flow = desk.composition.main
+    workspace = poured(80)
+    flow = workspace.composition.main
     assert flow is not None
     placed = [(b.paragraph, line) for c in flow.columns for b in c.blocks for line in range(b.first_line, b.last_line)]
     assert placed == [(i, line) for i in range(len(flow)) for line in range(len(flow.lines(i, 324.0)))]
@@ -70,10 +71,10 @@ def test_no_single_first_or_last_lines_and_no_stranded_headings() -> None:
 
 
 def test_lines_stand_on_the_baseline_grid_on_facing_pages() -> None:
-    desk = poured(120, seed=2)
-    grid = desk.job.brief
-    for index in range(len(desk.job.pages)):
-        for frame in Display(desk.composition).page(index).frames:
+    workspace = poured(120, seed=2)
+    grid = workspace.job.brief
+    for index in range(len(workspace.job.pages)):
+        for frame in Display(workspace.composition).page(index).frames:
             if frame.story == "main":
                 for line in frame.lines:
                     steps = (line.baseline - grid.grid_start) / grid.grid_step
@@ -81,8 +82,8 @@ def test_lines_stand_on_the_baseline_grid_on_facing_pages() -> None:
 
 
 def test_chapters_begin_on_rectos_and_blank_pages_show_no_running_head() -> None:
-    desk = poured(240, seed=6)
-    flow, display = desk.composition.main, Display(desk.composition)
+    workspace = poured(240, seed=6)
+    flow, display = workspace.composition.main, Display(workspace.composition)
     assert flow is not None
     blanks = 0
     for column in flow.columns:
@@ -98,9 +99,9 @@ def test_chapters_begin_on_rectos_and_blank_pages_show_no_running_head() -> None
 
 
 def test_running_heads_and_folios_say_where_one_is() -> None:
-    desk = poured(120, seed=3)
-    display = Display(desk.composition)
-    for index in range(len(desk.job.pages)):
+    workspace = poured(120, seed=3)
+    display = Display(workspace.composition)
+    for index in range(len(workspace.job.pages)):
         texts = {
             f.frame.name: "".join(run.text for line in f.lines for run in line.runs)
             for f in display.page(index).frames
@@ -110,45 +111,45 @@ def test_running_heads_and_folios_say_where_one_is() -> None:
             assert texts["Folio"] == str(index + 1)
         if "Running head" in texts:
             assert texts["Running head"] == (
-                desk.job.name if index % 2 else desk.composition.running.title(Anchor("heading"), index)
+                workspace.job.name if index % 2 else workspace.composition.running.title(Anchor("heading"), index)
             )
 
 
 def test_pages_come_with_text_and_go_with_it() -> None:
-    desk = poured(200)
-    many = len(desk.job.pages)
+    workspace = poured(200)
+    many = len(workspace.job.pages)
     assert many > 20
-    text = desk.job.stories["main"].paragraphs
-    change = desk.do(ReplaceText("main", Place(text[10].id, 0), Place("$", 0), ""))
-    assert len(desk.job.pages) < 6
-    desk.run(change.inverse)
-    assert len(desk.job.pages) == many
+    text = workspace.job.stories["main"].paragraphs
+    change = workspace.do(ReplaceText("main", Place(text[10].id, 0), Place("$", 0), ""))
+    assert len(workspace.job.pages) < 6
+    workspace.run(change.inverse)
+    assert len(workspace.job.pages) == many
 
 
 def test_text_that_grows_over_many_pages_while_numbers_change_behind_it_keeps_all_of_them() -> None:
     """The second change of one edit (the numbers of a list) begins on pages that the first one made."""
     numbered = ParaSpec(list=ListMark("number", "#."))
     rest = tuple(Paragraph(f"q{n}", "body", words(6, n), para=numbered) for n in range(3))
-    desk = Desk(book())
-    desk.do(PourText("main", (Paragraph("pa", "body", words(900)), *rest)))
-    assert len(desk.job.pages) < 6
-    desk.do(SetParagraphs("main", "pa", "pa", type=TypeSpec(size=30.0), para=replace(numbered, leading=36.0)))
-    assert len(desk.job.pages) > 10
-    assert not desk.composition.flows["main"].overset
-    assert shape(desk.composition) == shape(Composition(desk.job))
+    workspace = Workspace(book())
+    workspace.do(PourText("main", (Paragraph("pa", "body", words(900)), *rest)))
+    assert len(workspace.job.pages) < 6
+    workspace.do(SetParagraphs("main", "pa", "pa", type=TypeSpec(size=30.0), para=replace(numbered, leading=36.0)))
+    assert len(workspace.job.pages) > 10
+    assert not workspace.composition.flows["main"].overset
+    assert shape(workspace.composition) == shape(Composition(workspace.job))
 
 
 def test_a_page_with_a_frame_of_its_own_is_not_given_back() -> None:
-    desk = poured(60)
-    last = desk.job.pages[-1].id
-    desk.do(AddTextFrame(last, Rect(100, 100, 100, 100)))
-    count = len(desk.job.pages)
-    desk.do(ReplaceText("main", Place("^", 0), Place("$", 0), ""))
-    assert len(desk.job.pages) == count
+    workspace = poured(60)
+    last = workspace.job.pages[-1].id
+    workspace.do(AddTextFrame(last, Rect(100, 100, 100, 100)))
+    count = len(workspace.job.pages)
+    workspace.do(ReplaceText("main", Place("^", 0), Place("$", 0), ""))
+    assert len(workspace.job.pages) == count
 
 
-def random_edit(desk: Desk, chance: random.Random) -> object:
-    story = desk.job.stories["main"].paragraphs
+def random_edit(workspace: Workspace, chance: random.Random) -> object:
+    story = workspace.job.stories["main"].paragraphs
     a, b = sorted(chance.choices(range(len(story)), k=2))
     b = min(b, a + chance.choice([0, 0, 0, 1, 4]))
     start, end = chance.randint(0, len(story[a].text)), chance.randint(0, len(story[b].text))
@@ -180,13 +181,13 @@ def random_edit(desk: Desk, chance: random.Random) -> object:
 @given(st.integers(0, 10**6))
 def test_incremental_composition_equals_full_composition_and_undo_restores_everything(seed: int) -> None:
     chance = random.Random(seed)
-    desk = poured(50, seed=seed % 7 + 1, width=300.0, height=400.0)
-    before, undo = job_to_json(desk.job), []
+    workspace = poured(50, seed=seed % 7 + 1, width=300.0, height=400.0)
+    before, undo = job_to_json(workspace.job), []
     if chance.random() < 0.5:  # a second measure in the flow of the main text
-        page = desk.job.pages[chance.randrange(len(desk.job.pages))]
-        frame = desk.job.masters["text"].half(desk.job.brief.side(desk.job.page_index(page.id)))[0]
+        page = workspace.job.pages[chance.randrange(len(workspace.job.pages))]
+        frame = workspace.job.masters["text"].half(workspace.job.brief.side(workspace.job.page_index(page.id)))[0]
         undo.append(
-            desk.do(
+            workspace.do(
                 ChangeFrame(
                     page.id,
                     frame.id,
@@ -197,26 +198,26 @@ def test_incremental_composition_equals_full_composition_and_undo_restores_every
             )
         )
     for _ in range(12):
-        undo.append(desk.do(random_edit(desk, chance)))  # type: ignore[arg-type]
-        assert shape(desk.composition) == shape(Composition(desk.job))
-        assert not paged(desk.composition)
+        undo.append(workspace.do(random_edit(workspace, chance)))  # type: ignore[arg-type]
+        assert shape(workspace.composition) == shape(Composition(workspace.job))
+        assert not paged(workspace.composition)
     for change in reversed(undo):
-        desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
-    assert shape(desk.composition) == shape(Composition(desk.job))
+        workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
+    assert shape(workspace.composition) == shape(Composition(workspace.job))
 
 
 def test_a_paragraph_goes_on_in_a_column_of_another_measure_without_losing_a_word() -> None:
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(50, 50, 120, 80)))
-    first = desk.job.pages[0].frames[0]
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(50, 50, 120, 80)))
+    first = workspace.job.pages[0].frames[0]
     text = words(120)
-    desk.do(ReplaceText(first.story or "", Place("^", 0), Place("^", 0), text))
-    desk.do(AddTextFrame(page, Rect(50, 200, 220, 70), after=first.id))
-    second = desk.job.pages[0].frames[1]
-    desk.do(AddTextFrame(page, Rect(50, 300, 90, 1500), after=second.id))
-    arts = [f for f in Display(desk.composition).page(0).frames if f.story == first.story]
+    workspace.do(ReplaceText(first.story or "", Place("^", 0), Place("^", 0), text))
+    workspace.do(AddTextFrame(page, Rect(50, 200, 220, 70), after=first.id))
+    second = workspace.job.pages[0].frames[1]
+    workspace.do(AddTextFrame(page, Rect(50, 300, 90, 1500), after=second.id))
+    arts = [f for f in Display(workspace.composition).page(0).frames if f.story == first.story]
     assert [f.number for f in arts] == [1, 2, 3]
     shown = " ".join(
         "".join(run.text for run in line.runs).removesuffix("-" if line.runs[-1].hyphen else "\0")
@@ -228,60 +229,60 @@ def test_a_paragraph_goes_on_in_a_column_of_another_measure_without_losing_a_wor
 
 
 def test_linking_and_unlinking_frames() -> None:
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(50, 50, 120, 40)))
-    desk.do(AddTextFrame(page, Rect(50, 300, 120, 200)))
-    one, two = desk.job.pages[0].frames
-    desk.do(ReplaceText(one.story or "", Place("^", 0), Place("^", 0), words(40)))
-    desk.do(ReplaceText(two.story or "", Place("^", 0), Place("^", 0), "held before"))
-    before = job_to_json(desk.job)
-    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == one.id)
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(50, 50, 120, 40)))
+    workspace.do(AddTextFrame(page, Rect(50, 300, 120, 200)))
+    one, two = workspace.job.pages[0].frames
+    workspace.do(ReplaceText(one.story or "", Place("^", 0), Place("^", 0), words(40)))
+    workspace.do(ReplaceText(two.story or "", Place("^", 0), Place("^", 0), "held before"))
+    before = job_to_json(workspace.job)
+    art = next(f for f in Display(workspace.composition).page(0).frames if f.frame.id == one.id)
     assert art.overset is not None
     assert art.overset.words > 5
     assert art.overset.lines > 1
-    linked = desk.do(LinkFrames(one.id, page, two.id))
-    assert [p.text for p in desk.job.stories[one.story or ""].paragraphs][-1] == "held before", (
+    linked = workspace.do(LinkFrames(one.id, page, two.id))
+    assert [p.text for p in workspace.job.stories[one.story or ""].paragraphs][-1] == "held before", (
         "nothing that was held is lost"
     )
-    assert not desk.composition.flows[one.story or ""].overset
-    desk.do(UnlinkFrame(page, two.id))
-    assert desk.composition.flows[one.story or ""].overset
-    desk.do(RemoveFrame(page, two.id))
-    assert [f.id for f in desk.job.pages[0].frames] == [one.id]
-    desk = Desk(desk.job)
-    assert before != job_to_json(desk.job)
+    assert not workspace.composition.flows[one.story or ""].overset
+    workspace.do(UnlinkFrame(page, two.id))
+    assert workspace.composition.flows[one.story or ""].overset
+    workspace.do(RemoveFrame(page, two.id))
+    assert [f.id for f in workspace.job.pages[0].frames] == [one.id]
+    workspace = Workspace(workspace.job)
+    assert before != job_to_json(workspace.job)
     assert linked.label == "Link frame"
 
 
 def test_overset_text_is_counted_in_words_and_lines() -> None:
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(50, 50, 300, 20)))
-    frame = desk.job.pages[0].frames[0]
-    desk.do(
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(50, 50, 300, 20)))
+    frame = workspace.job.pages[0].frames[0]
+    workspace.do(
         ReplaceText(
             frame.story or "", Place("^", 0), Place("^", 0), "one line here\u2028two words\u2028three more words"
         )
     )
-    art = Display(desk.composition).page(0).frames[-1]
+    art = Display(workspace.composition).page(0).frames[-1]
     assert art.overset is not None
     assert (art.overset.words, art.overset.lines) == (5, 2)
     assert (art.overset.short, art.overset.long, art.overset.fits) == ("5 words", "5 words (2 lines)", "do not fit")
 
 
 def test_overset_lines_without_words_and_overset_rows_are_counted_as_such() -> None:
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(50, 50, 300, 20)))
-    story = desk.job.pages[0].frames[0].story or ""
-    desk.do(ReplaceText(story, Place("^", 0), Place("^", 0), "one line here\n"))
-    art = Display(desk.composition).page(0).frames[-1]
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(50, 50, 300, 20)))
+    story = workspace.job.pages[0].frames[0].story or ""
+    workspace.do(ReplaceText(story, Place("^", 0), Place("^", 0), "one line here\n"))
+    art = Display(workspace.composition).page(0).frames[-1]
     assert art.overset is not None
     assert (art.overset.short, art.overset.long, art.overset.fits) == ("1 line", "1 empty line", "does not fit")
     cells = "\n".join("\t".join(["mud and sand"] * 3) for _ in range(30))
-    desk.do(ReplaceText(story, Place("^", 0), Place("$", 0), "tide"), AddTable(story, Place("^", 0), words=cells))
-    over = overset_of(desk.composition.flows[story])
+    workspace.do(ReplaceText(story, Place("^", 0), Place("$", 0), "tide"), AddTable(story, Place("^", 0), words=cells))
+    over = overset_of(workspace.composition.flows[story])
     assert over is not None
     assert over.rows >= 29
     assert over.words == over.rows * 9
@@ -289,10 +290,10 @@ def test_overset_lines_without_words_and_overset_rows_are_counted_as_such() -> N
 
 
 def test_an_imprint_stands_at_the_foot_of_a_verso() -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     front = (Paragraph("t", "title", "The Flats"), *(Paragraph(f"i{n}", "imprint", f"Notice {n}") for n in range(4)))
-    desk.do(PourText("main", (*front, Paragraph("c", "chapter", "Slack water"), *paragraphs(3)[1:])))
-    flow = desk.composition.main
+    workspace.do(PourText("main", (*front, Paragraph("c", "chapter", "Slack water"), *paragraphs(3)[1:])))
+    flow = workspace.composition.main
     assert flow is not None
     where = {flow.paragraphs[b.paragraph].paragraph.id: (c.slot, b) for c in flow.columns for b in c.blocks}
     slots = [where[f"i{n}"][0] for n in range(4)]
@@ -301,7 +302,7 @@ def test_an_imprint_stands_at_the_foot_of_a_verso() -> None:
     assert last.foot + flow.extent(last.paragraph)[1] == pytest.approx(slots[0].rect.foot)
     assert where["c"][0].page == 2
     # Where pages do not face each other there is no left: it begins a page.
-    apart = Desk(book(facing=False))
+    apart = Workspace(book(facing=False))
     apart.do(PourText("main", (*front, Paragraph("c", "chapter", "Slack water"))))
     assert apart.composition.main is not None
     assert [c.slot.page for c in apart.composition.main.columns if c.blocks] == [0, 1, 2]
@@ -312,11 +313,11 @@ def test_no_word_is_divided_over_the_leaf_but_within_an_opening() -> None:
         job = book()
         style = job.paragraph_styles["body"]
         job.paragraph_styles["body"] = replace(style, para=replace(style.para, hyphen_column=hyphens))
-        desk = Desk(job)
+        workspace = Workspace(job)
         long = ["observatory", "turnstones", "redshanks", "multitudinous", "waterlogged", "estuarine", "the", "of"]
         texts = (" ".join(random.Random(n).choices(long, k=180)) for n in range(60))
-        desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text) for n, text in enumerate(texts))))
-        flow = desk.composition.main
+        workspace.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text) for n, text in enumerate(texts))))
+        flow = workspace.composition.main
         assert flow is not None
         ends = [(c.slot.side, c.blocks[-1]) for c in flow.columns if c.blocks]
         return {(side, flow.divides(b.paragraph, b.measure, b.base, b.last_line - 1)) for side, b in ends}
@@ -335,45 +336,45 @@ def test_every_table_of_a_job_is_registered() -> None:
 @pytest.mark.parametrize("table", TABLES)
 def test_an_edit_reaches_as_far_as_it_says(table: str) -> None:
     """What is left as it was, is as it would be composed anew; and what only looks otherwise is not composed at all."""
-    desk = poured(30)
-    first = desk.job.stories["main"].paragraphs[1].id
-    desk.do(PutCopy("House", "The Saltmarsh Observatory"), PutPaper(Paper("cream", "Cream", 0.2)))
-    (copy,) = desk.job.copies
-    desk.do(
+    workspace = poured(30)
+    first = workspace.job.stories["main"].paragraphs[1].id
+    workspace.do(PutCopy("House", "The Saltmarsh Observatory"), PutPaper(Paper("cream", "Cream", 0.2)))
+    (copy,) = workspace.job.copies
+    workspace.do(
         *(
             InsertField("main", Place(first, 0), Place(first, 0), f)
             for f in (Anchor("copy", copy), Anchor("fact", "paper"))
         )
     )
     overlay = Overlay("o1", "Template", "0" * 64, 100, 100)
-    desk.run(
+    workspace.run(
         [
             PutEntry("overlays", "o1", plain(overlay)),
             PutEntry("fonts", "t1", plain(OwnFont("t1", "A.otf", "1" * 64, "A"))),
         ]
     )
-    entries = getattr(desk.job, table) or {"new": None}
-    flow, lines = desk.composition.main, list(desk.composition.main.columns)  # type: ignore[union-attr]
+    entries = getattr(workspace.job, table) or {"new": None}
+    flow, lines = workspace.composition.main, list(workspace.composition.main.columns)  # type: ignore[union-attr]
     for key, entry in entries.items():
         if entry is None:
             continue
         changed = {**plain(entry), "name": "Another name"}
         if table == "copies":
             changed["text"] = "Another, much longer name of the house " * 9
-        desk.run([PutEntry(table, key, changed)])
-        assert shape(desk.composition) == shape(Composition(desk.job)), key
-        assert not paged(desk.composition) or table == "copies"
+        workspace.run([PutEntry(table, key, changed)])
+        assert shape(workspace.composition) == shape(Composition(workspace.job)), key
+        assert not paged(workspace.composition) or table == "copies"
     if TABLES[table].reach in ("nothing", "looks"):
-        assert desk.composition.main is flow
+        assert workspace.composition.main is flow
         assert all(a is b for a, b in zip(flow.columns, lines, strict=True))  # type: ignore[union-attr]
 
 
 def test_a_frame_too_small_for_a_line_does_not_make_pages_without_end() -> None:
-    desk = Desk(book())
-    desk.do(PourText("main", (Paragraph("p1", "body", words(50), para=ParaSpec(leading=900.0, grid=False)),)))
-    assert len(desk.job.pages) < 120
-    desk = Desk(book(height=140.0))
-    desk.do(PourText("main", (Paragraph("p1", "title", words(5)), *paragraphs(3))))
-    assert desk.composition.main is not None
-    assert desk.composition.main.overset
-    assert len(desk.job.pages) < 5
+    workspace = Workspace(book())
+    workspace.do(PourText("main", (Paragraph("p1", "body", words(50), para=ParaSpec(leading=900.0, grid=False)),)))
+    assert len(workspace.job.pages) < 120
+    workspace = Workspace(book(height=140.0))
+    workspace.do(PourText("main", (Paragraph("p1", "title", words(5)), *paragraphs(3))))
+    assert workspace.composition.main is not None
+    assert workspace.composition.main.overset
+    assert len(workspace.job.pages) < 5

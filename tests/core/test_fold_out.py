@@ -10,12 +10,12 @@ import pytest
 
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import folded_out, read_setup
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.forms import sheets
+from lexigon.core.document.model import Edges, Fill, FrameSpec, Gradient, Outline, Stop
+from lexigon.core.editing import intents as do
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.forms import sheets
-from lexigon.core.job.model import Edges, Fill, FrameSpec, Gradient, Outline, Stop
-from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book
 from tests.core.test_pictures import pdf, plates
 
@@ -23,20 +23,20 @@ from tests.core.test_pictures import pdf, plates
 def test_a_flat_card_becomes_a_folded_one_in_one_step() -> None:
     job = book(width=5 * 72.0, height=5 * 72.0)
     job.brief, job.main_story = replace(job.brief, facing=False, margins=Edges(18, 18, 18, 18)), None
-    desk = Desk(job)
-    desk.do(do.AddPages(1, 1, None))
+    workspace = Workspace(job)
+    workspace.do(do.AddPages(1, 1, None))
     front, back = (page.id for page in job.pages)
-    desk.do(do.AddTextFrame(front, Rect(40, 60, 200, 90), text="You are asked"))
-    desk.do(do.AddTextFrame(back, Rect(30, 300, 100, 40), text="Saltmarsh"))
+    workspace.do(do.AddTextFrame(front, Rect(40, 60, 200, 90), text="You are asked"))
+    workspace.do(do.AddTextFrame(back, Rect(30, 300, 100, 40), text="Saltmarsh"))
     before = job_to_json(job)
-    change = desk.do(folded_out(job, "top"))
+    change = workspace.do(folded_out(job, "top"))
     assert (job.brief.width, job.brief.height) == (360, 720)
     kept, turned = job.pages[0].frames
     assert kept.rect == Rect(40, 420, 200, 90), "the finished front is the lower half"
     assert (turned.rect, turned.turn) == (Rect(230, 20, 100, 40), 180), "the back hangs head over foot above it"
     assert [p.facing for p in sheets.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside bottom"]
     assert job.pages[1].frames == ()
-    desk.run(change.inverse)
+    workspace.run(change.inverse)
     assert job_to_json(job) == before
 
 
@@ -51,21 +51,21 @@ def test_artwork_is_clipped_at_the_fold_when_a_card_becomes_a_folded_one(
     setup, _ = read_setup({**defaults("card"), **size})
     assert setup is not None
     job = setup.new_job()
-    desk = Desk(job)
+    workspace = Workspace(job)
     front, back = (page.id for page in job.pages)
     whole = Rect(-9, -9, 234, 234)
-    desk.do(
+    workspace.do(
         do.PutSwatch(name="Dawn", space="gradient", gradient=Gradient((Stop(0.0, "marker"), Stop(1.0, "paper")))),
         do.AddShape(front, whole, spec=FrameSpec(fill=Fill("black", 0.5))),
         do.AddShape(front, Rect(60, -9, 60, 234), Outline("ellipse"), FrameSpec(fill=Fill("black", 0.5))),
         do.AddShape(back, Rect(80, 20, 40, 60), spec=FrameSpec(fill=Fill("paper"))),
     )
     dawn = next(key for key, one in job.swatches.items() if one.name == "Dawn")
-    desk.do(do.AddShape(front, Rect(-9, 60, 234, 60), spec=FrameSpec(fill=Fill(dawn))))
+    workspace.do(do.AddShape(front, Rect(-9, 60, 234, 60), spec=FrameSpec(fill=Fill(dawn))))
     before = job_to_json(job)
-    change = desk.do(folded_out(job, direction))
+    change = workspace.do(folded_out(job, direction))
     outside = {panel.name: panel.rect for panel in sheets.panels_of(job.brief, job.papers, 0)}
-    image = plates(pdf(desk), tmp_path)["Black"]
+    image = plates(pdf(workspace), tmp_path)["Black"]
     top, left = (
         (found - round(wanted)) // 2
         for found, wanted in zip(image.shape, (job.brief.height, job.brief.width), strict=True)
@@ -79,5 +79,5 @@ def test_artwork_is_clipped_at_the_fold_when_a_card_becomes_a_folded_one(
         assert image[row, x0:x1].min() > 0, "the front is covered to its edges"
     far = image[y1 + 5, x0:x1] if direction == "top" else image[y0:y1, x1 + 5]
     assert far.max() > 0, "and has its bleed on the other sides"
-    desk.run(change.inverse)
+    workspace.run(change.inverse)
     assert job_to_json(job) == before

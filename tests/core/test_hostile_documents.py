@@ -21,9 +21,9 @@ with the <text:s text:c="3"/>tide<text:note text:note-class="footnote" text:id="
 <text:list><text:list-item><text:p>Reed</text:p><text:list><text:list-item><text:p>Sedge</text:p></text:list-item></text:list></text:list-item></text:list>
 <table:table><table:table-column table:number-columns-repeated="2"/><table:table-row><table:table-cell table:number-columns-spanned="2"><text:p>Hide</text:p></table:table-cell><table:covered-table-cell/></table:table-row>
 <table:table-row><table:table-cell><text:p>1</text:p></table:table-cell><table:table-cell table:number-rows-spanned="1"><text:p>2</text:p></table:table-cell></table:table-row></table:table>
-<text:p>The end.<text:line-break/><text:tab/>Or so.</text:p></office:text></office:body></office:document-content>"""
+<text:p>The end.<text:line-break/><text:tab/>Or so.</text:p></office:text></office:body></office:document-content>"""  # noqa: E501
 STYLES = f"""<office:document-styles xmlns:office="{OFFICE}office:1.0" xmlns:style="{OFFICE}style:1.0"><office:styles>
-<style:style style:name="Text_20_body" style:display-name="Text body" style:family="paragraph"/></office:styles></office:document-styles>"""
+<style:style style:name="Text_20_body" style:display-name="Text body" style:family="paragraph"/></office:styles></office:document-styles>"""  # noqa: E501
 
 
 def odt() -> bytes:

@@ -43,7 +43,10 @@ def in_light() -> tuple[pikepdf.Pdf, dict[tuple[int, int], tuple[float, ...]]]:
         f"/DeviceRGB cs {numbers(SEA)} sc {boxes[1]}",
         f"/Icc cs {numbers(ROSE)} scn {boxes[2]}",
         f"/Lab cs 50 40 -20 scn {boxes[3]}",
-        f"q 20 w {numbers(SEA)} RG {places[4][0]} {places[4][1] + 15} m {places[4][0] + 30} {places[4][1] + 15} l S Q {boxes[4].replace('re f', 're n')}",
+        (
+            f"q 20 w {numbers(SEA)} RG {places[4][0]} {places[4][1] + 15} m {places[4][0] + 30} {places[4][1] + 15} l S"
+            f" Q {boxes[4].replace('re f', 're n')}"
+        ),
         f"0 0 0 rg {boxes[5]}",
         f"/Table cs 1 sc {boxes[6]}",
         f"/Pattern cs /Tiles scn {boxes[7]}",
@@ -58,33 +61,66 @@ def in_light() -> tuple[pikepdf.Pdf, dict[tuple[int, int], tuple[float, ...]]]:
     pdf = page_of(" ".join(content))
     profile = pdf.make_stream(_srgb(), {"/N": 3, "/Alternate": Name.DeviceRGB})
     icc = Array([Name.ICCBased, pdf.make_indirect(profile)])
-    green = Array([Name.Separation, Name("/Ebb Green"), Name.DeviceRGB, Dictionary(
-        FunctionType=2, Domain=Array([0, 1]), C0=Array([1, 1, 1]), C1=Array([0.2, 0.6, 0.4]), N=1)])  # fmt: skip
+    green = Array(
+        [
+            Name.Separation,
+            Name("/Ebb Green"),
+            Name.DeviceRGB,
+            Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array([1, 1, 1]), C1=Array([0.2, 0.6, 0.4]), N=1),
+        ]
+    )
     tiles = pdf.make_stream(f"{numbers(ROSE)} rg 0 0 10 10 re f".encode())
     stamp = pdf.make_stream(b"0 0 10 10 re f")
     for paint, one in ((1, tiles), (2, stamp)):
         for key, value in {
-            "Type": Name.Pattern, "PatternType": 1, "PaintType": paint, "TilingType": 1, "BBox": Array([0, 0, 10, 10]), "XStep": 10, "YStep": 10, "Resources": Dictionary(),
-        }.items():  # fmt: skip
+            "Type": Name.Pattern,
+            "PatternType": 1,
+            "PaintType": paint,
+            "TilingType": 1,
+            "BBox": Array([0, 0, 10, 10]),
+            "XStep": 10,
+            "YStep": 10,
+            "Resources": Dictionary(),
+        }.items():
             one[f"/{key}"] = value
     form = pdf.make_stream(f"{numbers(SEA)} rg 0 0 30 30 re f".encode())
     form.Type, form.Subtype, form.BBox, form.Resources = Name.XObject, Name.Form, Array([0, 0, 30, 30]), Dictionary()
     form.Group = Dictionary(S=Name.Transparency, CS=Name.DeviceRGB)
-    even = Dictionary(ShadingType=2, ColorSpace=Name.DeviceRGB, Coords=Array([0, 0, 1, 0]), BBox=Array([0, 0, 1, 1]), Function=Dictionary(
-        FunctionType=2, Domain=Array([0, 1]), C0=Array(ROSE), C1=Array(ROSE), N=1))  # fmt: skip
+    even = Dictionary(
+        ShadingType=2,
+        ColorSpace=Name.DeviceRGB,
+        Coords=Array([0, 0, 1, 0]),
+        BBox=Array([0, 0, 1, 1]),
+        Function=Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array(ROSE), C1=Array(ROSE), N=1),
+    )
     pdf.pages[0].Resources = Dictionary(
         ColorSpace=Dictionary(
-            Icc=icc, Lab=Array([Name.Lab, Dictionary(WhitePoint=Array([0.9642, 1, 0.8249]))]), DefaultRGB=icc,
+            Icc=icc,
+            Lab=Array([Name.Lab, Dictionary(WhitePoint=Array([0.9642, 1, 0.8249]))]),
+            DefaultRGB=icc,
             Table=Array([Name.Indexed, Name.DeviceRGB, 1, pikepdf.String(bytes([0, 0, 0, 26, 102, 153]))]),
-            Tinted=Array([Name.Pattern, Name.DeviceRGB]), Green=green,
+            Tinted=Array([Name.Pattern, Name.DeviceRGB]),
+            Green=green,
         ),
-        Pattern=Dictionary(Tiles=tiles, Stamp=stamp), Shading=Dictionary(Even=even),
+        Pattern=Dictionary(Tiles=tiles, Stamp=stamp),
+        Shading=Dictionary(Even=even),
         XObject=Dictionary(Photo=image(pdf, icc, bytes([204, 51, 102] * 4), (2, 2)), Form=form),
-        Font=Dictionary(F=Dictionary(Type=Name.Font, Subtype=Name.Type3, FontBBox=Array([0, 0, 1, 1]), FontMatrix=Array([1, 0, 0, 1, 0, 0]),
-            CharProcs=Dictionary(s=pdf.make_stream(b"1 0 0 0 1 1 d1 0 0 0.5 0.5 re f")), Encoding=Dictionary(Differences=Array([32, *[Name.s] * 91])),
-            FirstChar=32, LastChar=122, Widths=Array([1] * 91), Resources=Dictionary(),
-            ToUnicode=pdf.make_stream(_as_they_are()))),
-    )  # fmt: skip
+        Font=Dictionary(
+            F=Dictionary(
+                Type=Name.Font,
+                Subtype=Name.Type3,
+                FontBBox=Array([0, 0, 1, 1]),
+                FontMatrix=Array([1, 0, 0, 1, 0, 0]),
+                CharProcs=Dictionary(s=pdf.make_stream(b"1 0 0 0 1 1 d1 0 0 0.5 0.5 re f")),
+                Encoding=Dictionary(Differences=Array([32, *[Name.s] * 91])),
+                FirstChar=32,
+                LastChar=122,
+                Widths=Array([1] * 91),
+                Resources=Dictionary(),
+                ToUnicode=pdf.make_stream(_as_they_are()),
+            )
+        ),
+    )
     pdf.pages[0].Group = Dictionary(S=Name.Transparency, CS=Name.DeviceRGB)
     inks = [rose, sea, rose, lab, sea, (0.0, 0.0, 0.0, 1.0), sea, rose, sea, rose, rose, rose, sea, None]
     return pdf, {(x + 15, y + 15): one for (x, y), one in zip(places, inks, strict=True) if one is not None}
@@ -125,8 +161,8 @@ def test_a_page_in_light_is_drawn_in_inks(tmp_path: Path) -> None:
 def test_in_a_file_for_older_printers_it_has_no_pixels(tmp_path: Path) -> None:
     source = io.BytesIO()
     in_light()[0].save(source)
-    desk, _ = placing(source.getvalue(), tmp_path, Rect(40, 40, 300, 300))
-    data = pressed(desk, "older")
+    workspace, _ = placing(source.getvalue(), tmp_path, Rect(40, 40, 300, 300))
+    data = pressed(workspace, "older")
     target = tmp_path / "older.pdf"
     target.write_bytes(data)
     assert not pdf_facts(target)["findings"]
@@ -158,8 +194,14 @@ def test_a_photograph_in_light_stays_a_photograph(tmp_path: Path) -> None:
     pdf = page_of("q 200 0 0 200 0 0 cm /I Do Q")
     made = pikepdf.Stream(pdf, target.getvalue())
     for key, value in {
-        "Type": Name.XObject, "Subtype": Name.Image, "Width": 40, "Height": 40, "ColorSpace": Name.DeviceRGB, "BitsPerComponent": 8, "Filter": Name.DCTDecode,
-    }.items():  # fmt: skip
+        "Type": Name.XObject,
+        "Subtype": Name.Image,
+        "Width": 40,
+        "Height": 40,
+        "ColorSpace": Name.DeviceRGB,
+        "BitsPerComponent": 8,
+        "Filter": Name.DCTDecode,
+    }.items():
         made[f"/{key}"] = value
     pdf.pages[0].Resources.XObject = Dictionary(I=pdf.make_indirect(made))
     file = tmp_path / "photo.pdf"

@@ -19,10 +19,7 @@ from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.colours import Gradient as Blended
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape, ChangeFrame
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     Fill,
     FrameSpec,
     Gradient,
@@ -35,7 +32,12 @@ from lexigon.core.job.model import (
     Stroke,
     Swatch,
 )
-from lexigon.core.job.serial import FormError, job_from_json, job_to_json, passed
+from lexigon.core.editing.intents import AddShape, ChangeFrame
+from lexigon.core.errors import FormError
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.fileformat.values import passed
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
@@ -64,7 +66,7 @@ def fading(*stops: Stop, kind: str = "linear", angle: float = 0.0) -> Swatch:
 
 def pressed(job: Job, name: str = "trim") -> bytes:
     target = io.BytesIO()
-    write_pdf(Desk(job).composition, recipe(name), target, WHEN)
+    write_pdf(Workspace(job).composition, recipe(name), target, WHEN)
     return target.getvalue()
 
 
@@ -72,9 +74,20 @@ def plates(job: Job, folder: Path) -> dict[str, numpy.ndarray]:
     """The plates of the first page as Ghostscript separates it, one pixel a point: 1 is full ink. The bleed is 9 pt."""
     (folder / "p.pdf").write_bytes(pressed(job))
     subprocess.run(
-        ["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r72", f"-sOutputFile={folder}/p.tif", folder / "p.pdf"],
-        check=True, capture_output=True,
-    )  # fmt: skip
+        [
+            "gs",
+            "-q",
+            "-dNOPAUSE",
+            "-dBATCH",
+            "-dSAFER",
+            "-sDEVICE=tiffsep",
+            "-r72",
+            f"-sOutputFile={folder}/p.tif",
+            folder / "p.pdf",
+        ],
+        check=True,
+        capture_output=True,
+    )
     found = {path.name.split("(")[1].removesuffix(").tif"): path for path in folder.glob("p(*).tif")}
     return {name: 1 - numpy.asarray(Image.open(path).convert("L")) / 255 for name, path in found.items()}
 
@@ -86,7 +99,7 @@ def test_a_spot_ink_has_a_plate_of_its_name_and_no_other(tmp_path: Path) -> None
     assert found["Sea blue"][9 + 120, 9 + 180] == pytest.approx(0.5, abs=0.01)
     assert found["Sea blue"][9 + 50, 9 + 180] == 0
     assert all(not found[ink].any() for ink in ("Cyan", "Magenta", "Yellow", "Black"))
-    assert job_facts(Desk(job).composition)["inks"] == ["Sea blue"]
+    assert job_facts(Workspace(job).composition)["inks"] == ["Sea blue"]
     facts = pdf_facts(tmp_path / "p.pdf")
     assert facts["inks"] == ["Sea blue"]
     assert not facts["findings"]
@@ -110,7 +123,7 @@ def test_registration_is_on_every_plate_and_a_tint_on_that_of_its_swatch(tmp_pat
 
 def test_on_screen_a_spot_ink_is_what_it_looks_like_in_process_inks() -> None:
     assert Colour("cmyk", SEA.values, "Sea blue").at(0.5).css == Colour("cmyk", tuple(v / 2 for v in SEA.values)).css
-    svg = svg_of(Display(Desk(filled(SEA, fill="sea")).composition).page(0).items())
+    svg = svg_of(Display(Workspace(filled(SEA, fill="sea")).composition).page(0).items())
     assert f'fill="{Colour("cmyk", SEA.values).css}"' in svg
 
 
@@ -142,11 +155,17 @@ def test_a_gradient_of_a_spot_ink_stays_on_its_plate(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("kind", "angle", "at", "part"),
     [
-        ("linear", 90.0, (180, 60.5), 0.0), ("linear", 90.0, (180, 120), 0.5), ("linear", 180.0, (299.5, 100), 0.0),
-        ("linear", 45.0, (60.5, 60.5), 0.0), ("linear", 45.0, (180, 120), 0.5), ("linear", 45.0, (299.5, 179.5), 1.0),
-        ("radial", 0.0, (180, 120), 0.0), ("radial", 0.0, (300 - 1, 180 - 1), 1.0), ("radial", 0.0, (180 + 67.08, 120), 0.5),
+        ("linear", 90.0, (180, 60.5), 0.0),
+        ("linear", 90.0, (180, 120), 0.5),
+        ("linear", 180.0, (299.5, 100), 0.0),
+        ("linear", 45.0, (60.5, 60.5), 0.0),
+        ("linear", 45.0, (180, 120), 0.5),
+        ("linear", 45.0, (299.5, 179.5), 1.0),
+        ("radial", 0.0, (180, 120), 0.0),
+        ("radial", 0.0, (300 - 1, 180 - 1), 1.0),
+        ("radial", 0.0, (180 + 67.08, 120), 0.5),
     ],
-)  # fmt: skip
+)
 def test_where_a_gradient_begins_and_ends(
     kind: str, angle: float, at: tuple[float, float], part: float, tmp_path: Path
 ) -> None:
@@ -158,7 +177,8 @@ def test_where_a_gradient_begins_and_ends(
 
 
 def test_a_midpoint_is_where_both_colours_are_half(tmp_path: Path) -> None:
-    """Ghostscript's plate follows the exponential interpolation of ISO 32000-2, 7.10.3, and the board's steps lie on the same curve."""
+    """Ghostscript's plate follows the exponential interpolation of ISO 32000-2, 7.10.3, and the board's steps lie on
+    the same curve."""
     ends = (Stop(0.0, "paper", mid=0.25), Stop(0.5, "sand", mid=0.8), Stop(1.0, "paper"))
     job = filled(SAND, fading(*ends), fill="fade")
     row = plates(job, tmp_path)["Yellow"][9 + 120, 9 + 60 : 9 + 300] / 0.6
@@ -167,20 +187,21 @@ def test_a_midpoint_is_where_both_colours_are_half(tmp_path: Path) -> None:
     wanted = numpy.where(at < 0.5, (2 * at) ** up, 1 - numpy.clip(2 * at - 1, 0, 1) ** down)
     assert numpy.abs(row - wanted)[3:-3].max() < 0.04  # its own steps
     assert row[30] == pytest.approx(0.5, abs=0.02)
-    gradient = Display(Desk(job).composition).page(0).frames[0].ground[0].fill
+    gradient = Display(Workspace(job).composition).page(0).frames[0].ground[0].fill
     assert isinstance(gradient, Blended)
     assert gradient.at(0.125).components[2] == pytest.approx(0.3)
     assert gradient.at(0.9).components[2] == pytest.approx(0.3)
-    steps = gradient.shown()
+    steps = gradient.steps()
     dark = numpy.interp(at, [part for part, _ in steps], [1 - rgb[2] for _, rgb in steps])
     exact = numpy.array([1 - gradient.at(float(part)).rgb[2] for part in at])
     assert numpy.abs(dark - exact).max() < 0.02
 
 
 def test_a_way_set_by_hand_stands_in_parts_of_the_box(tmp_path: Path) -> None:
-    """From a quarter across to three quarters; the colours go on before and behind. Round: from that middle to that rim, in points."""
+    """From a quarter across to three quarters; the colours go on before and behind. Round: from that middle to that
+    rim, in points."""
     job = filled(fading(Stop(0.0, "paper"), Stop(1.0, "black"), angle=90.0), fill="fade")
-    way = job.pages[0].objects[0].made(way=(0.25, 0.5, 0.75, 0.5))
+    way = job.pages[0].objects[0].with_spec(way=(0.25, 0.5, 0.75, 0.5))
     job.pages[0] = replace(job.pages[0], objects=(way,))
     row = plates(job, tmp_path)["Black"][9 + 120, 9 + 60 : 9 + 300]
     wanted = numpy.clip(2 * (numpy.arange(240) + 0.5) / 240 - 0.5, 0, 1)
@@ -193,9 +214,10 @@ def test_a_way_set_by_hand_stands_in_parts_of_the_box(tmp_path: Path) -> None:
 
 
 def test_the_board_shows_a_gradient_as_the_press_mixes_it() -> None:
-    """The drawing for the screen has a step wherever inks mixed evenly would be off; Chromium's is compared by the browser's tests."""
+    """The drawing for the screen has a step wherever inks mixed evenly would be off; Chromium's is compared by the
+    browser's tests."""
     job = filled(SAND, fading(Stop(0.2, "sand"), Stop(0.8, "marker")), fill="fade", outline=Outline())
-    art = Display(Desk(job).composition).page(0)
+    art = Display(Workspace(job).composition).page(0)
     svg = svg_of(art.items())
     assert svg.count("<stop ") == 9
     assert "linearGradient" in svg
@@ -213,20 +235,24 @@ def test_the_board_shows_a_gradient_as_the_press_mixes_it() -> None:
 def test_a_gradient_of_light_begins_and_ends_in_the_colours_that_even_fills_show() -> None:
     ends = Swatch("a", "Dawn", "rgb", (1.0, 0.2, 0.1)), Swatch("b", "Deep", "rgb", (0.0, 0.1, 0.9))
     job = filled(*ends, fading(Stop(0.0, "a"), Stop(0.5, "b"), Stop(0.5, "a"), Stop(1.0, "b")), fill="fade")
-    gradient = Display(Desk(job).composition).page(0).frames[0].ground[0].fill
+    gradient = Display(Workspace(job).composition).page(0).frames[0].ground[0].fill
     assert isinstance(gradient, Blended)
     sudden = Blended("linear", (0, 0), (9, 0), tuple((0.5, gradient.stops[n][1]) for n in (0, 1)))
-    assert [(part, css_of(rgb)) for part, rgb in sudden.shown()] == [(0.5, "#ff331a"), (0.5, "#001ae6")]
-    shown = gradient.shown(2)
+    assert [(part, css_of(rgb)) for part, rgb in sudden.steps()] == [(0.5, "#ff331a"), (0.5, "#001ae6")]
+    shown = gradient.steps(2)
     assert [(part, tuple(round(v, 2) for v in rgb)) for part, rgb in shown] == [
-        (0.0, (1.0, 0.2, 0.1)), (0.25, (0.5, 0.15, 0.5)), (0.5, (0.0, 0.1, 0.9)), (0.5, (1.0, 0.2, 0.1)), (0.75, (0.5, 0.15, 0.5)),
+        (0.0, (1.0, 0.2, 0.1)),
+        (0.25, (0.5, 0.15, 0.5)),
+        (0.5, (0.0, 0.1, 0.9)),
+        (0.5, (1.0, 0.2, 0.1)),
+        (0.75, (0.5, 0.15, 0.5)),
         (1.0, (0.0, 0.1, 0.9)),
-    ]  # fmt: skip
+    ]
 
 
 def test_type_in_a_gradient_takes_its_first_colour_and_edges_stay() -> None:
     job = filled(SAND, fading(Stop(0.0, "sand"), Stop(1.0, "marker")), fill="fade")
-    box = job.pages[0].objects[0].made(stroke=Stroke(2.0, "fade", 1.0, ()))
+    box = job.pages[0].objects[0].with_spec(stroke=Stroke(2.0, "fade", 1.0, ()))
     job.pages[0] = replace(job.pages[0], objects=(box,))
     with pikepdf.open(io.BytesIO(pressed(job))) as pdf:
         words = [str(i.operator) for i in pikepdf.parse_content_stream(pdf.pages[0])]
@@ -239,9 +265,9 @@ def test_coverage_tells_inks_and_bounds_of_all_that_is_painted() -> None:
     turned = Object("t", place=Pose(Rect(100, 200, 100, 20), 90.0), make=job.pages[0].objects[0].make)
     rich = replace(shape("r", Rect(10, 300, 20, 20)), make=turned.make)
     job.swatches["rich"] = Swatch("rich", "Rich", "cmyk", (0.6, 0.5, 0.5, 1.0))
-    rich = rich.made(fill=Fill("rich"), stroke=Stroke(4.0, "rich", 1.0, ()))
+    rich = rich.with_spec(fill=Fill("rich"), stroke=Stroke(4.0, "rich", 1.0, ()))
     job.pages[0] = replace(job.pages[0], objects=(*job.pages[0].objects, turned, rich))
-    marks = {mark.owner: mark for mark in coverage(Display(Desk(job).composition).page(0).items())}
+    marks = {mark.owner: mark for mark in coverage(Display(Workspace(job).composition).page(0).items())}
     assert marks["box"].inks == {"Sea blue": 1.0, "Magenta": 0.1, "Yellow": 0.3}
     assert marks["box"].bounds == BOX
     found = marks["t"].bounds
@@ -258,7 +284,7 @@ def test_more_ink_than_a_paper_takes_is_told() -> None:
     apart = fading(Stop(0.0, "warm"), Stop(1.0, "cold"))
 
     def told(job: Job) -> list[str]:
-        return [one.text for one in findings_of(Desk(job).composition) if one.kind == "too much ink"]
+        return [one.text for one in findings_of(Workspace(job).composition) if one.kind == "too much ink"]
 
     assert not told(filled(deep, fill="deep"))
     assert not told(filled(warm, cold, apart, fill="fade"))
@@ -273,19 +299,24 @@ def test_more_ink_than_a_paper_takes_is_told() -> None:
     off = replace(beside.pages[0].objects[0], place=Pose(Rect(-30, 10, 20, 0.5)))
     beside.pages[0] = replace(beside.pages[0], objects=(off,))
     assert not told(beside), "a mark beside the page is meant so"
-    assert job_facts(Desk(filled(lab, fill="lab")).composition)["inks"] == ["RGB"]
+    assert job_facts(Workspace(filled(lab, fill="lab")).composition)["inks"] == ["RGB"]
 
 
 @pytest.mark.parametrize(
     ("swatch", "said"),
     [
-        (replace(SEA, space="rgb", values=(0, 0, 1)), "defined in process inks"), (replace(SAND, values=()), "needs 4 values"),
-        (replace(SEA, name="All"), "cannot have the name"), (replace(SEA, name="Black"), "cannot have the name"),
-        (Swatch("x", "X", "gradient"), "a gradient or none"), (replace(SAND, gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))), "a gradient or none"),
-        (fading(Stop(0, "gone"), Stop(1, "black")), "missing"), (fading(Stop(0, "fade"), Stop(1, "black")), "has a gradient"),
-        (fading(Stop(0.5, "black"), Stop(0.2, "paper")), "out of order"), (fading(Stop(0, "black")), "fewer than 2"),
+        (replace(SEA, space="rgb", values=(0, 0, 1)), "needs values in process inks"),
+        (replace(SAND, values=()), "needs 4 values"),
+        (replace(SEA, name="All"), "is the name of a process ink"),
+        (replace(SEA, name="Black"), "is the name of a process ink"),
+        (Swatch("x", "X", "gradient"), "must have stops"),
+        (replace(SAND, gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))), "must have stops"),
+        (fading(Stop(0, "gone"), Stop(1, "black")), "missing"),
+        (fading(Stop(0, "fade"), Stop(1, "black")), "cannot use another gradient"),
+        (fading(Stop(0.5, "black"), Stop(0.2, "paper")), "must be in order"),
+        (fading(Stop(0, "black")), "fewer than 2"),
     ],
-)  # fmt: skip
+)
 def test_swatches_that_cannot_be_are_refused(swatch: Swatch, said: str) -> None:
     job = filled(fill="black")
     job.swatches[swatch.id] = swatch
@@ -294,12 +325,13 @@ def test_swatches_that_cannot_be_are_refused(swatch: Swatch, said: str) -> None:
 
 
 def test_a_shadow_is_one_ink_on_its_own_plate_and_fades_as_a_gaussian_does(tmp_path: Path) -> None:
-    """A spot ink at 60 %, separated by Ghostscript, along a straight edge: against the error function, worked in closed form."""
-    desk = Desk(filled(SEA, fill=""))
-    page = desk.job.pages[0]
+    """A spot ink at 60 %, separated by Ghostscript, along a straight edge: against the error function, worked in closed
+    form."""
+    workspace = Workspace(filled(SEA, fill=""))
+    page = workspace.job.pages[0]
     box = Rect(100, 120, 200, 160)
-    desk.do(AddShape(page.id, box, spec=FrameSpec(fill=Fill("paper"), shadow=Shadow(30.0, 0.0, 20.0, "sea", 0.6))))
-    found = plates(desk.job, tmp_path)
+    workspace.do(AddShape(page.id, box, spec=FrameSpec(fill=Fill("paper"), shadow=Shadow(30.0, 0.0, 20.0, "sea", 0.6))))
+    found = plates(workspace.job, tmp_path)
     assert not any(found[ink][9 + 200, 9 + 310 :].any() for ink in ("Cyan", "Magenta", "Yellow", "Black"))
     row = found["Sea blue"][9 + 200]
     edge = 9 + box.right + 30.0  # where it is half as strong
@@ -307,24 +339,24 @@ def test_a_shadow_is_one_ink_on_its_own_plate_and_fades_as_a_gaussian_does(tmp_p
         if x > 9 + box.right + 1:
             wanted = 0.6 * 0.5 * (1 - erf((x + 0.5 - edge) / (10.0 * sqrt(2))))
             assert row[x] == pytest.approx(wanted, abs=0.03), x
-    hard = desk.job.pages[0].objects[-1].id
-    desk.do(ChangeFrame(page.id, hard, rotation=90.0, spec=FrameSpec(shadow=Shadow(30.0, 0.0, 0.0, "sea", 1.0))))
-    row = plates(desk.job, tmp_path)["Sea blue"][9 + 200]
+    hard = workspace.job.pages[0].objects[-1].id
+    workspace.do(ChangeFrame(page.id, hard, rotation=90.0, spec=FrameSpec(shadow=Shadow(30.0, 0.0, 0.0, "sea", 1.0))))
+    row = plates(workspace.job, tmp_path)["Sea blue"][9 + 200]
     right = 9 + 200 + 80 + 30  # turned, it is 160 pt wide about x 200; the shadow still falls to the right
     assert row[right - 3] == pytest.approx(1.0, abs=0.02)
     assert row[right + 3] == 0
-    marks = coverage(Display(desk.composition).page(0).items())
+    marks = coverage(Display(workspace.composition).page(0).items())
     assert any(mark.inks == {"Sea blue": 1.0} for mark in marks)
 
 
 def test_what_overprints_leaves_the_inks_below_it(tmp_path: Path) -> None:
     cyan, magenta = Swatch("c", "Cyan", "cmyk", (1.0, 0, 0, 0)), Swatch("m", "Magenta", "cmyk", (0, 1.0, 0, 0))
     for over, left in ((True, 1.0), (False, 0.0)):
-        desk = Desk(filled(replace(cyan, name="Blue"), replace(magenta, name="Red"), SEA, fill="c"))
+        workspace = Workspace(filled(replace(cyan, name="Blue"), replace(magenta, name="Red"), SEA, fill="c"))
         spec = FrameSpec(fill=Fill("m"), stroke=Stroke(0.0), overprint=over)
-        desk.do(AddShape(desk.job.pages[0].id, Rect(100, 80, 40, 40), spec=spec))
-        desk.do(AddShape(desk.job.pages[0].id, Rect(200, 80, 40, 40), spec=replace(spec, fill=Fill("sea"))))
-        found = plates(desk.job, tmp_path)
+        workspace.do(AddShape(workspace.job.pages[0].id, Rect(100, 80, 40, 40), spec=spec))
+        workspace.do(AddShape(workspace.job.pages[0].id, Rect(200, 80, 40, 40), spec=replace(spec, fill=Fill("sea"))))
+        found = plates(workspace.job, tmp_path)
         assert found["Magenta"][9 + 100, 9 + 120] == pytest.approx(1.0, abs=0.01)
         assert found["Cyan"][9 + 100, 9 + 120] == pytest.approx(left, abs=0.01)
         assert found["Cyan"][9 + 100, 9 + 220] == pytest.approx(left, abs=0.01)

@@ -14,14 +14,26 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Affine, Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import SpliceParagraphs, edits_from_plain, edits_to_plain
-from lexigon.core.job.intents import (
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import (
+    Brief,
+    Edges,
+    Fill,
+    Guide,
+    Overlay,
+    PageGrid,
+    Paper,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    Span,
+    Swatch,
+    TypeSpec,
+)
+from lexigon.core.document.story_text import inserted, respanned
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.edits import SpliceParagraphs, edits_from_plain, edits_to_plain
+from lexigon.core.editing.intents import (
     AddPages,
     AddTextFrame,
     ChangeBrief,
@@ -37,100 +49,121 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     intent_from_plain,
 )
-from lexigon.core.job.intents.known import known_intents
-from lexigon.core.job.intents.listings import PutAbroad
-from lexigon.core.job.model import (
-    Brief,
-    Edges,
-    Fill,
-    Guide,
-    Overlay,
-    PageGrid,
-    Paper,
-    Paragraph,
-    ParagraphStyle,
-    ParaSpec,
-    Span,
-    Swatch,
-    TypeSpec,
-)
-from lexigon.core.job.serial import FormError, job_from_json, job_to_json, schema
-from lexigon.core.job.text import inserted, respanned
+from lexigon.core.editing.intents.registry import known_intents
+from lexigon.core.editing.intents.text.listings import PutAbroad
+from lexigon.core.errors import FormError, LexigonError
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json, schema
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Affine, Rect
 from tests.core.helpers import book, examples, poured
 
 ROOT = Path(__file__).parents[2]
 
 
-def any_intent(desk: Desk, chance: random.Random) -> object:
+def any_intent(workspace: Workspace, chance: random.Random) -> object:
     """Some intent of any kind; it may well be one that cannot be done."""
-    story, page = desk.job.stories["main"].paragraphs, chance.choice(desk.job.pages)
+    story, page = workspace.job.stories["main"].paragraphs, chance.choice(workspace.job.pages)
     places = [
         Place(p.id, chance.randint(0, len(p.text) + 1) - chance.randint(0, 1)) for p in chance.choices(story, k=2)
     ]
     rect = Rect(chance.uniform(-50, 400), chance.uniform(-50, 600), chance.uniform(1, 300), chance.uniform(1, 300))
-    frames = [frame.id for frame, _ in desk.job.page_frames(desk.job.page_index(page.id))]
-    return chance.choice([
-        lambda: ReplaceText("main", *places, chance.choice(["", "x", "a\nb", "\u2028"])),
-        lambda: SetParagraphs("main", places[0].paragraph, places[1].paragraph, style=chance.choice(["quote", "nowhere"]), clear=True),
-        lambda: FormatText("main", *places, TypeSpec(italic=True, size=chance.choice([9.0, -1.0]))),
-        lambda: FormatText("main", *places, style=chance.choice(["strong", ""])),
-        lambda: AddTextFrame(page.id, rect),
-        lambda: AddTextFrame(page.id, rect, after=chance.choice(frames)),
-        lambda: ChangeFrame(page.id, chance.choice(frames), rect=rect, columns=chance.choice([None, 0, 2])),
-        lambda: AddPages(chance.randint(0, 5), chance.choice([1, 0]), "text"),
-        lambda: ChangeBrief(Brief(400, chance.choice([600.0, -5.0]), Edges(40, 40, 40, 40), columns=2)),
-        lambda: OutlineText(page.id, chance.choice(frames), (GlyphShapes(rect, chance.choice(["M0 0L1 0L1 1Z", "M0"]), "black"),), "Words"),
-        lambda: PutOverlay(Overlay("o1", "Template", chance.choice(["0" * 64, "a" * 64, "none"]), 100, chance.choice([80.0, 0.0]), page=chance.choice([None, page.id]))),
-        lambda: PutPaper(Paper("p1", chance.choice(["Cream", ""]), chance.choice([0.2, 9.0]))),
-        lambda: do.AddShape(page.id, rect),
-        lambda: do.GroupObjects(page.id, tuple(chance.choices(frames, k=2))),
-        lambda: do.CutOff(page.id, tuple(chance.choices(frames, k=2))),
-        lambda: do.ChangeGroup(page.id, chance.choice(frames), opacity=chance.choice([0.5, None]), whole=chance.choice([True, False])),
-        lambda: do.PutReading(page.id, tuple(chance.sample(frames, len(frames)))),
-        lambda: do.PutPageGrid(chance.choice([None, PageGrid(20.0, chance.choice([0.5, 30.0]), 3)])),
-        lambda: do.PutGuides(page.id, (Guide("x", rect.x, layer=chance.choice([None, "main", "gone"])),)),
-        lambda: do.AddSwatches((Swatch("a", "Tide", "cmyk", (0.9, 0.4, 0.1, 0.0)), Swatch("b", "Half", "tint", base=Fill(chance.choice(["a", "gone"]), 0.5)))),
-        lambda: do.PutSwatch(space=chance.choice(["registration", "tint"]), base=Fill(chance.choice(list(desk.job.swatches)), 0.3), group="New"),
-        lambda: do.RemoveSwatch(chance.choice(list(desk.job.swatches)), chance.choice(list(desk.job.swatches))),
-        lambda: PutStyle("paragraph", "quote", based_on=chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0)),
-    ])()  # fmt: skip
+    frames = [frame.id for frame, _ in workspace.job.page_frames(workspace.job.page_index(page.id))]
+    return chance.choice(
+        [
+            lambda: ReplaceText("main", *places, chance.choice(["", "x", "a\nb", "\u2028"])),
+            lambda: SetParagraphs(
+                "main", places[0].paragraph, places[1].paragraph, style=chance.choice(["quote", "nowhere"]), clear=True
+            ),
+            lambda: FormatText("main", *places, TypeSpec(italic=True, size=chance.choice([9.0, -1.0]))),
+            lambda: FormatText("main", *places, style=chance.choice(["strong", ""])),
+            lambda: AddTextFrame(page.id, rect),
+            lambda: AddTextFrame(page.id, rect, after=chance.choice(frames)),
+            lambda: ChangeFrame(page.id, chance.choice(frames), rect=rect, columns=chance.choice([None, 0, 2])),
+            lambda: AddPages(chance.randint(0, 5), chance.choice([1, 0]), "text"),
+            lambda: ChangeBrief(Brief(400, chance.choice([600.0, -5.0]), Edges(40, 40, 40, 40), columns=2)),
+            lambda: OutlineText(
+                page.id,
+                chance.choice(frames),
+                (GlyphShapes(rect, chance.choice(["M0 0L1 0L1 1Z", "M0"]), "black"),),
+                "Words",
+            ),
+            lambda: PutOverlay(
+                Overlay(
+                    "o1",
+                    "Template",
+                    chance.choice(["0" * 64, "a" * 64, "none"]),
+                    100,
+                    chance.choice([80.0, 0.0]),
+                    page=chance.choice([None, page.id]),
+                )
+            ),
+            lambda: PutPaper(Paper("p1", chance.choice(["Cream", ""]), chance.choice([0.2, 9.0]))),
+            lambda: do.AddShape(page.id, rect),
+            lambda: do.GroupObjects(page.id, tuple(chance.choices(frames, k=2))),
+            lambda: do.CutOff(page.id, tuple(chance.choices(frames, k=2))),
+            lambda: do.ChangeGroup(
+                page.id, chance.choice(frames), opacity=chance.choice([0.5, None]), whole=chance.choice([True, False])
+            ),
+            lambda: do.PutReading(page.id, tuple(chance.sample(frames, len(frames)))),
+            lambda: do.PutPageGrid(chance.choice([None, PageGrid(20.0, chance.choice([0.5, 30.0]), 3)])),
+            lambda: do.PutGuides(page.id, (Guide("x", rect.x, layer=chance.choice([None, "main", "gone"])),)),
+            lambda: do.AddSwatches(
+                (
+                    Swatch("a", "Tide", "cmyk", (0.9, 0.4, 0.1, 0.0)),
+                    Swatch("b", "Half", "tint", base=Fill(chance.choice(["a", "gone"]), 0.5)),
+                )
+            ),
+            lambda: do.PutSwatch(
+                space=chance.choice(["registration", "tint"]),
+                base=Fill(chance.choice(list(workspace.job.swatches)), 0.3),
+                group="New",
+            ),
+            lambda: do.RemoveSwatch(
+                chance.choice(list(workspace.job.swatches)), chance.choice(list(workspace.job.swatches))
+            ),
+            lambda: PutStyle(
+                "paragraph", "quote", based_on=chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0)
+            ),
+        ]
+    )()
 
 
 @settings(max_examples=examples(50), deadline=None)
 @given(st.integers(0, 10**6))
 def test_edit_then_inverse_is_identity_and_a_refused_edit_changes_nothing(seed: int) -> None:
     chance = random.Random(seed)
-    desk = poured(12, seed=seed % 5 + 1)
-    states, changes = [job_to_json(desk.job)], []
+    workspace = poured(12, seed=seed % 5 + 1)
+    states, changes = [job_to_json(workspace.job)], []
     for _ in range(8):
-        before = job_to_json(desk.job)
+        before = job_to_json(workspace.job)
         try:
-            change = desk.do(any_intent(desk, chance))  # type: ignore[arg-type]
+            change = workspace.do(any_intent(workspace, chance))  # type: ignore[arg-type]
         except LexigonError:
-            assert job_to_json(desk.job) == before
+            assert job_to_json(workspace.job) == before
             continue
         assert edits_from_plain(json.loads(json.dumps(edits_to_plain(change.edits)))) == list(change.edits)
         changes.append(change)
-        states.append(job_to_json(desk.job))
-    assert job_from_json(states[-1]) == desk.job, "the JSON form reads back as the same job"
-    assert package.read(package.write(desk.job)) == desk.job
-    redone = [desk.run(change.inverse) for change in reversed(changes)]
-    assert job_to_json(desk.job) == states[0]
+        states.append(job_to_json(workspace.job))
+    assert job_from_json(states[-1]) == workspace.job, "the JSON form reads back as the same job"
+    assert package.read(package.write(workspace.job)) == workspace.job
+    redone = [workspace.run(change.inverse) for change in reversed(changes)]
+    assert job_to_json(workspace.job) == states[0]
     for inverse in reversed(redone):
-        desk.run(inverse)
-    assert job_to_json(desk.job) == states[-1]
+        workspace.run(inverse)
+    assert job_to_json(workspace.job) == states[-1]
 
 
 def test_a_batch_that_fails_half_way_is_taken_back_whole() -> None:
-    desk = poured(5)
-    before = job_to_json(desk.job)
-    first = desk.job.stories["main"].paragraphs[0].id
+    workspace = poured(5)
+    before = job_to_json(workspace.job)
+    first = workspace.job.stories["main"].paragraphs[0].id
     with pytest.raises(LexigonError, match="no longer"):
-        desk.do(
+        workspace.do(
             ReplaceText("main", Place(first, 0), Place(first, 1), "x"),
             ReplaceText("gone", Place(first, 0), Place(first, 0), "y"),
         )
-    assert job_to_json(desk.job) == before
+    assert job_to_json(workspace.job) == before
 
 
 def test_typing_takes_the_setting_to_its_left() -> None:
@@ -138,59 +171,69 @@ def test_typing_takes_the_setting_to_its_left() -> None:
     assert inserted(paragraph, 7, "XX") == Paragraph("p", "body", "one twoXX three", (Span(4, 9, style="emphasis"),))
     assert inserted(paragraph, 4, "XX").spans == (Span(6, 9, style="emphasis"),)
     assert respanned(paragraph, 2, 5, TypeSpec(weight=700), None).spans == (
-        Span(2, 4, type=TypeSpec(weight=700)), Span(4, 5, style="emphasis", type=TypeSpec(weight=700)), Span(5, 7, style="emphasis"),
-    )  # fmt: skip
+        Span(2, 4, type=TypeSpec(weight=700)),
+        Span(4, 5, style="emphasis", type=TypeSpec(weight=700)),
+        Span(5, 7, style="emphasis"),
+    )
     assert respanned(paragraph, 0, 13, None, "").spans == ()
 
 
 def test_a_new_paragraph_takes_the_style_that_follows() -> None:
-    desk = Desk(book())
-    (first,) = desk.job.stories["main"].paragraphs
-    desk.do(SetParagraphs("main", first.id, first.id, style="chapter"))
-    desk.do(ReplaceText("main", Place("^", 0), Place("^", 0), "One\nIt was\nnight."))
-    assert [(p.style, p.text) for p in desk.job.stories["main"].paragraphs] == [
+    workspace = Workspace(book())
+    (first,) = workspace.job.stories["main"].paragraphs
+    workspace.do(SetParagraphs("main", first.id, first.id, style="chapter"))
+    workspace.do(ReplaceText("main", Place("^", 0), Place("^", 0), "One\nIt was\nnight."))
+    assert [(p.style, p.text) for p in workspace.job.stories["main"].paragraphs] == [
         ("chapter", "One"),
         ("first", "It was"),
         ("first", "night."),
     ]
-    desk.do(ReplaceText("main", Place("$", 0), Place("$", 0), "\nMore."))
-    assert desk.job.stories["main"].paragraphs[-1].style == "body"
+    workspace.do(ReplaceText("main", Place("$", 0), Place("$", 0), "\nMore."))
+    assert workspace.job.stories["main"].paragraphs[-1].style == "body"
 
 
 def test_styles_follow_the_ones_they_are_based_on() -> None:
-    desk = poured(3)
-    style = desk.job.paragraph_styles["body"]
-    desk.do(PutStyle("paragraph", "body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para, replace=True))
-    resolved = Cascade(desk.job).type_of(Paragraph("p", "quote"))
+    workspace = poured(3)
+    style = workspace.job.paragraph_styles["body"]
+    workspace.do(
+        PutStyle("paragraph", "body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para, replace=True)
+    )
+    resolved = Cascade(workspace.job).type_of(Paragraph("p", "quote"))
     assert (resolved.family, round(resolved.size, 2)) == ("Alegreya", 10.45)
     ring = {"body": ParagraphStyle("body", "Body", "quote"), "quote": ParagraphStyle("quote", "Quotation", "body")}
-    desk.job.paragraph_styles.update(ring)
-    assert Cascade(desk.job).type_of(Paragraph("p", "quote")).size == 11.0, "a ring in an old file ends where it closes"
+    workspace.job.paragraph_styles.update(ring)
+    assert Cascade(workspace.job).type_of(Paragraph("p", "quote")).size == 11.0, (
+        "a ring in an old file ends where it closes"
+    )
     with pytest.raises(LexigonError, match="based on itself"):
-        desk.do(PutStyle("paragraph", "quote", based_on="body"))
+        workspace.do(PutStyle("paragraph", "quote", based_on="body"))
 
 
 @pytest.mark.parametrize(
     ("brief", "field"),
     [
-        (Brief(-10, 600, Edges(20, 20, 20, 20)), "width"), (Brief(0, 600, Edges(20, 20, 20, 20)), "width"),
-        (Brief(400, 300_000, Edges(20, 20, 20, 20)), "height"), (Brief(400, 600, Edges(20, 20, 200, 190)), "margins.outer"),
-        (Brief(400, 600, Edges(400, 200, 20, 20)), "margins.foot"), (Brief(400, 600, Edges(-1, 20, 20, 20)), "margins.head"),
-        (Brief(400, 600, Edges(20, 20, 20, 20), Edges(400, 0, 0, 0)), "bleed.head"), (Brief(float("nan"), 600, Edges()), "width"),
+        (Brief(-10, 600, Edges(20, 20, 20, 20)), "width"),
+        (Brief(0, 600, Edges(20, 20, 20, 20)), "width"),
+        (Brief(400, 300_000, Edges(20, 20, 20, 20)), "height"),
+        (Brief(400, 600, Edges(20, 20, 200, 190)), "margins.outer"),
+        (Brief(400, 600, Edges(400, 200, 20, 20)), "margins.foot"),
+        (Brief(400, 600, Edges(-1, 20, 20, 20)), "margins.head"),
+        (Brief(400, 600, Edges(20, 20, 20, 20), Edges(400, 0, 0, 0)), "bleed.head"),
+        (Brief(float("nan"), 600, Edges()), "width"),
     ],
-)  # fmt: skip
+)
 def test_briefs_that_cannot_be(brief: Brief, field: str) -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     with pytest.raises(LexigonError) as error:
-        desk.do(ChangeBrief(brief))
+        workspace.do(ChangeBrief(brief))
     assert error.value.field == field
 
 
 def test_master_frames_follow_the_margins() -> None:
-    desk = poured(30)
-    old = desk.job.brief
-    desk.do(ChangeBrief(Brief(400, 700, Edges(80, 70, 60, 50), unit="in", grid_start=92, grid_step=15)))
-    head, folio = desk.job.masters["text"].recto[1:]
+    workspace = poured(30)
+    old = workspace.job.brief
+    workspace.do(ChangeBrief(Brief(400, 700, Edges(80, 70, 60, 50), unit="in", grid_start=92, grid_step=15)))
+    head, folio = workspace.job.masters["text"].recto[1:]
     assert head.rect is not None
     assert folio.rect is not None
     assert (head.rect.x, head.rect.width) == (60, 290)
@@ -200,9 +243,16 @@ def test_master_frames_follow_the_margins() -> None:
 
 @pytest.mark.parametrize(
     "data",
-    [None, 3, "x", {"do": "format-disk"}, {"do": "replace-text"}, {"do": "replace-text", "story": 5, "start": {}, "end": {}},
-     {"do": "change-frame", "page": "p", "frame": "f", "rect": {"x": "wide"}}],
-)  # fmt: skip
+    [
+        None,
+        3,
+        "x",
+        {"do": "format-disk"},
+        {"do": "replace-text"},
+        {"do": "replace-text", "story": 5, "start": {}, "end": {}},
+        {"do": "change-frame", "page": "p", "frame": "f", "rect": {"x": "wide"}},
+    ],
+)
 def test_intents_from_outside_are_checked(data: object) -> None:
     with pytest.raises(FormError):
         intent_from_plain(data)
@@ -244,17 +294,22 @@ GOOD = json.loads(job_to_json(book()))
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "not a .lexigon"), (b"\x89PNG\r\n\x1a\n" + b"\0" * 99, "not a .lexigon"),
-        (package.write(book())[:-200], "damaged"), (zipped({"other": b"x"}), "This is a zip file without a job"),
-        (zipped({"../../evil": b"x", "job.json": b"{}"}), "outside"), (zipped({"C:\\evil": b"x"}), "outside"),
-        (zipped({"job.json": b"\0" * 60_000_000}), "far more"), (zipped({"job.json": b"not json"}), "not valid JSON"),
-        (zipped({"job.json": b"[" * 100_000}), "not valid JSON"), (zipped({"job.json": b"[]"}), "does not hold a job"),
+        (b"", "not a .lexigon"),
+        (b"\x89PNG\r\n\x1a\n" + b"\0" * 99, "not a .lexigon"),
+        (package.write(book())[:-200], "damaged"),
+        (zipped({"other": b"x"}), "This is a zip file without a job"),
+        (zipped({"../../evil": b"x", "job.json": b"{}"}), "outside"),
+        (zipped({"C:\\evil": b"x"}), "outside"),
+        (zipped({"job.json": b"\0" * 60_000_000}), "far more"),
+        (zipped({"job.json": b"not json"}), "not valid JSON"),
+        (zipped({"job.json": b"[" * 100_000}), "not valid JSON"),
+        (zipped({"job.json": b"[]"}), "does not hold a job"),
         (zipped({"job.json": json.dumps({**GOOD, "format": 99}).encode()}), "newer Lexigon"),
         (zipped({"job.json": json.dumps({**GOOD, "pages": "none"}).encode()}), "pages"),
         (zipped({"job.json": json.dumps({**GOOD, "main_story": "gone"}).encode()}), "missing"),
         (zipped({"job.json": json.dumps({**GOOD, "pages": GOOD["pages"] * 2}).encode()}), "same id"),
     ],
-)  # fmt: skip
+)
 def test_broken_and_hostile_files_are_refused_in_plain_words(data: bytes, says: str) -> None:
     with pytest.raises(LexigonError, match=says):
         package.read(data)
@@ -263,7 +318,7 @@ def test_broken_and_hostile_files_are_refused_in_plain_words(data: bytes, says: 
 def test_spans_that_cross_are_refused() -> None:
     job = book()
     job.stories["main"].paragraphs[0] = Paragraph("p", "body", "abc", (Span(0, 3), Span(1, 2)))
-    with pytest.raises(FormError, match="cross"):
+    with pytest.raises(FormError, match="overlap"):
         job_from_json(job_to_json(job))
     with pytest.raises(LexigonError):
         SpliceParagraphs("main", 4, 1).apply(job)
@@ -291,9 +346,9 @@ def test_the_style_of_the_first_paragraph_with_words_left_survives(
     job = book()
     made = [Paragraph("a", "body", "Tide"), Paragraph("b", "chapter", "Chapter 1"), Paragraph("c", "body", "Low water")]
     job.stories["main"].paragraphs = made
-    desk = Desk(job)
-    desk.do(ReplaceText("main", Place(*start), Place(*end), ""))
-    assert [p.style for p in desk.job.stories["main"].paragraphs] == styles
+    workspace = Workspace(job)
+    workspace.do(ReplaceText("main", Place(*start), Place(*end), ""))
+    assert [p.style for p in workspace.job.stories["main"].paragraphs] == styles
 
 
 @pytest.mark.parametrize("end", ["\n", "\r", "\x85"])

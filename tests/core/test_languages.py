@@ -1,4 +1,5 @@
-"""Passages in another language are found, named, and set as such. The sentences are proverbs and everyday ones, written for this test."""
+"""Passages in another language are found, named, and set as such. The sentences are proverbs and everyday ones, written
+for this test."""
 
 from __future__ import annotations
 
@@ -7,9 +8,9 @@ from pathlib import Path
 import pytest
 
 from demo.guide import guide
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Cell, Job, Paragraph, Span, TextTable, TypeSpec
+from lexigon.core.document.model import Cell, Job, Paragraph, Span, TextTable, TypeSpec
+from lexigon.core.editing.intents import PourText
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript import wordlists
 from lexigon.core.manuscript.languages import name_of
 from lexigon.core.manuscript.spelling import Speller, checked, set_languages
@@ -19,11 +20,11 @@ from tests.core.helpers import book
 SHIPPED_ONLY = Dictionaries({path.stem: path.with_suffix("") for path in SHIPPED.glob("*.dic")})
 
 
-def holding(*texts: str | Paragraph) -> Desk:
-    desk = Desk(book())
+def holding(*texts: str | Paragraph) -> Workspace:
+    workspace = Workspace(book())
     rows = (one if isinstance(one, Paragraph) else Paragraph(f"p{n}", "body", one) for n, one in enumerate(texts))
-    desk.do(PourText("main", tuple(rows)))
-    return desk
+    workspace.do(PourText("main", tuple(rows)))
+    return workspace
 
 
 def passages(job: Job) -> list[tuple[str, str]]:
@@ -64,22 +65,22 @@ def test_what_is_in_the_language_of_the_job_is_left_to_spelling() -> None:
 
 def test_passages_are_set_in_their_language_in_one_step_and_no_longer_told_as_mistakes() -> None:
     german = "Die Flut kommt schnell und leise über das Watt"
-    desk = holding(f"They say: {german}.", "Nothing here.")
+    workspace = holding(f"They say: {german}.", "Nothing here.")
     cell = Paragraph("c", "body", "Le vent souffle du large aujourd’hui")
-    desk.job.tables["t"] = TextTable("t", "Table 1", ((Cell((cell,)),),))
-    report = checked(Speller(desk.job, SHIPPED_ONLY))
+    workspace.job.tables["t"] = TextTable("t", "Table 1", ((Cell((cell,)),),))
+    report = checked(Speller(workspace.job, SHIPPED_ONLY))
     assert not report.unknown, "they are offered as passages, not word by word"
     assert [(name_of(one.language), one.words) for one in report.foreign] == [("German", 9), ("French", 6)]
-    change = desk.do(set_languages(desk.job, report.foreign))
-    (span,) = desk.job.stories["main"].paragraphs[0].spans
+    change = workspace.do(set_languages(workspace.job, report.foreign))
+    (span,) = workspace.job.stories["main"].paragraphs[0].spans
     assert (span.start, span.end, span.type) == (10, 10 + len(german), TypeSpec(language="de-DE"))
-    assert desk.job.tables["t"].rows[0][0].paragraphs[0].spans[0].type == TypeSpec(language="fr-FR")
-    again = checked(Speller(desk.job, SHIPPED_ONLY))
+    assert workspace.job.tables["t"].rows[0][0].paragraphs[0].spans[0].type == TypeSpec(language="fr-FR")
+    again = checked(Speller(workspace.job, SHIPPED_ONLY))
     assert not again.foreign
     assert not again.unknown, "French is checked with the dictionary that ships"
     assert again.unchecked == ({"de-DE": 9} if SHIPPED_ONLY.of("de-DE") is None else {})
-    desk.run(change.inverse)
-    assert not desk.job.stories["main"].paragraphs[0].spans
+    workspace.run(change.inverse)
+    assert not workspace.job.stories["main"].paragraphs[0].spans
 
 
 def test_dictionaries_of_the_system_are_used_and_named(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

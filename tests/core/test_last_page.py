@@ -12,14 +12,14 @@ from hypothesis import strategies as st
 
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import read_setup
-from lexigon.core.flow.area import Filled, must_turn
+from lexigon.core.document.model import Paragraph
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.intents import Place
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.evening import faces, uneven
-from lexigon.core.flow.story import StoryFlow
-from lexigon.core.job import intents as do
-from lexigon.core.job.intents import Place
-from lexigon.core.job.model import Paragraph
+from lexigon.core.flow.even_feet import faces, uneven
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.text_area import AreaLayout, must_turn
+from lexigon.core.flow.workspace import Workspace
 from tests.core.helpers import book, examples, words
 from tests.core.test_even_feet import spoken
 from tests.core.test_objects_in_texts import flow_of
@@ -27,12 +27,12 @@ from tests.core.test_objects_in_texts import flow_of
 LEAST = 5
 
 
-def chapters(seed: int, count: int = 12, even: bool = True, least: int | None = LEAST) -> Desk:
+def chapters(seed: int, count: int = 12, even: bool = True, least: int | None = LEAST) -> Workspace:
     """Chapters of running text of all lengths, on facing pages."""
     chance = random.Random(seed)
-    desk = Desk(book())
-    para = replace(desk.job.paragraph_styles["body"].para, even_feet=even, closing_lines=least)
-    desk.do(do.PutStyle("paragraph", "body", para=para))
+    workspace = Workspace(book())
+    para = replace(workspace.job.paragraph_styles["body"].para, even_feet=even, closing_lines=least)
+    workspace.do(do.PutStyle("paragraph", "body", para=para))
     text = []
     for number in range(count):
         text.append(Paragraph(f"h{number}", "chapter", f"Chapter {number + 1}"))
@@ -40,11 +40,11 @@ def chapters(seed: int, count: int = 12, even: bool = True, least: int | None = 
             text.append(
                 Paragraph(f"p{number}-{n}", "body", words(chance.choice([9, 25, 60, 120]), seed + 31 * number + n))
             )
-    desk.do(do.PourText("main", tuple(text)))
-    return desk
+    workspace.do(do.PourText("main", tuple(text)))
+    return workspace
 
 
-def lines_of(one: Filled) -> int:
+def lines_of(one: AreaLayout) -> int:
     return sum(block.last_line - block.first_line for column in one.columns for block in column.blocks)
 
 
@@ -92,15 +92,19 @@ def test_pages_before_a_last_page_that_is_long_enough_are_left_as_they_are() -> 
 @given(st.integers(0, 10_000))
 def test_going_on_from_an_edit_equals_composing_anew(seed: int) -> None:
     chance = random.Random(seed)
-    desk = chapters(seed % 7, count=4)
+    workspace = chapters(seed % 7, count=4)
     for _ in range(6):
-        paragraphs = desk.job.stories["main"].paragraphs
+        paragraphs = workspace.job.stories["main"].paragraphs
         p = chance.choice(paragraphs)
         if chance.random() < 0.5 and p.style == "body":
-            desk.do(do.ReplaceText("main", Place(p.id, 0), Place(p.id, min(len(p.text), chance.randint(0, 400))), ""))
+            workspace.do(
+                do.ReplaceText("main", Place(p.id, 0), Place(p.id, min(len(p.text), chance.randint(0, 400))), "")
+            )
         else:
-            desk.do(do.ReplaceText("main", Place(p.id, 0), Place(p.id, 0), words(chance.randint(1, 60), seed) + " "))
-        flow, anew = flow_of(desk), Composition(desk.job).main
+            workspace.do(
+                do.ReplaceText("main", Place(p.id, 0), Place(p.id, 0), words(chance.randint(1, 60), seed) + " ")
+            )
+        flow, anew = flow_of(workspace), Composition(workspace.job).main
         assert anew is not None
         assert [(one.page, one.begin, one.end) for one in flow.filled] == [
             (one.page, one.begin, one.end) for one in anew.filled

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import random
 import re
+from itertools import pairwise
 
 import pyphen
 import pytest
@@ -26,13 +27,20 @@ from lexigon.core.type.linebreak import (
 # 1/18 em, measure 390; the ratios are those printed beside the optimum setting; all from memory, and
 # confirmed by agreeing to three places on all eleven lines).
 FROG_KING = (
-    "In olden times when wishing still helped one, there lived a king whose daughters were all beautiful; and the youngest "
-    "was so beautiful that the sun itself, which has seen so much, was astonished whenever it shone in her face. Close by "
-    "the king's castle lay a great dark forest, and under an old lime-tree in the forest was a well, and when the day was "
-    "very warm, the king's child went out into the forest and sat down by the side of the cool fountain; and when she was "
-    "bored she took a golden ball, and threw it up on high and caught it; and this ball was her favorite plaything."
+    "In olden times when wishing still helped one, there lived a king whose daughters were all beautiful; and the "
+    "youngest was so beautiful that the sun itself, which has seen so much, was astonished whenever it shone in her "
+    "face. Close by the king's castle lay a great dark forest, and under an old lime-tree in the forest was a well, "
+    "and when the day was very warm, the king's child went out into the forest and sat down by the side of the cool "
+    "fountain; and when she was bored she took a golden ball, and threw it up on high and caught it; and this ball was"
+    " her favorite plaything."
 )
-WIDTHS = dict(zip("abcdefghijklmnopqrstuvwxyz", [9, 10, 8, 10, 8, 6, 9, 10, 5, 6, 10, 5, 15, 10, 9, 10, 10, 7, 7, 7, 10, 9, 13, 10, 10, 8], strict=True))  # fmt: skip
+WIDTHS = dict(
+    zip(
+        "abcdefghijklmnopqrstuvwxyz",
+        [9, 10, 8, 10, 8, 6, 9, 10, 5, 6, 10, 5, 15, 10, 9, 10, 10, 7, 7, 7, 10, 9, 13, 10, 10, 8],
+        strict=True,
+    )
+)
 WIDTHS |= {"C": 13, "I": 6, "-": 6, ",": 5, ";": 5, ".": 5, "'": 5}
 GLUE = {",": (6, 4, 2), ";": (6, 4, 1), ".": (8, 6, 1)}
 RATIOS = [0.857, 0.000, 0.280, 1.000, 0.067, -0.278, 0.536, -0.167, 0.700, -0.176, 0.357]
@@ -95,6 +103,25 @@ def random_points(seed: int, count: int) -> Breakpoints:
     return Breakpoints.of([*rest, (*last[:3], *last[:3], 0, False, last[8], last[8], False)])
 
 
+def test_hyphens_in_a_row_are_avoided(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Knuth and Plass (1981) add demerits for a hyphen after a hyphen. Without them, more lines in a row end in one."""
+
+    def hyphens_in_a_row() -> int:
+        count = 0
+        for seed in range(150):
+            points = random_points(seed, 80)
+            lines = optimum_fit(points, 420.0, 3.0) or []
+            by_line = optimum_fit_by_line(points, [420.0], 3.0) or []
+            assert [at for at, _ in lines] == [at for at, _ in by_line]
+            flags = [points.flagged[at] for at, _ in lines]
+            count += sum(a and b for a, b in pairwise(flags))
+        return count
+
+    usual = hyphens_in_a_row()
+    monkeypatch.setattr("lexigon.core.type.linebreak.FLAGGED_DEMERITS", 0.0)
+    assert hyphens_in_a_row() >= 1.5 * usual > 0
+
+
 def exhaustive(
     p: Breakpoints, measure: float, tolerance: float, run_limit: int, last_least: float = 0.0
 ) -> float | None:
@@ -147,12 +174,13 @@ def cost_of(p: Breakpoints, measure: float, lines: list[tuple[int, float]], last
 
 @settings(max_examples=250, deadline=None)
 @given(
-    st.integers(0, 10**6), st.integers(2, 26), st.sampled_from([150.0, 220.0, 400.0]), st.sampled_from([0, 1, 2, 3]),
+    st.integers(0, 10**6),
+    st.integers(2, 26),
+    st.sampled_from([150.0, 220.0, 400.0]),
+    st.sampled_from([0, 1, 2, 3]),
     st.sampled_from([0.0, 60.0]),
-)  # fmt: skip
-def test_equals_an_exhaustive_search(
-    seed: int, count: int, measure: float, run_limit: int, last_least: float
-) -> None:  # fmt: skip
+)
+def test_equals_an_exhaustive_search(seed: int, count: int, measure: float, run_limit: int, last_least: float) -> None:
     points = random_points(seed, count)
     lines = optimum_fit(points, measure, 3.0, hyphen_run=run_limit, last_least=last_least)
     least = exhaustive(points, measure, 3.0, run_limit, last_least)
@@ -182,15 +210,18 @@ def test_emergency_always_finds_lines(seed: int, count: int, measure: float) -> 
 
 
 def test_breaks_told_without_asking_are_those_of_icu() -> None:
-    """Where a line may end is told for plain text without asking ICU, which has the rules of UAX 14; held against it."""
-    from lexigon.core.type.breaks import _between, _legal, held
+    """Where a line may end is told for plain text without asking ICU, which has the rules of UAX 14; held against
+    it."""
+    from lexigon.core.type.breaks import _between, _legal, no_break_offsets
 
     pieces = ["a", "b1", ".", ",", "(", ")", "“", "”", "—", "…", "\u2002", "\u00a0", "!", "-", "é", *[" "] * 7]
     chance = random.Random(14)
     for _ in range(3000):
         text = re.sub("  +", " ", "".join(chance.choices(pieces, k=14))).strip()
         legal = _legal(text, "en") if text else set()
-        assert set(held(text, "en")) == {at for at, c in enumerate(text, 1) if c == " " and at not in legal}, text
+        assert set(no_break_offsets(text, "en")) == {
+            at for at, c in enumerate(text, 1) if c == " " and at not in legal
+        }, text
     for before in map(chr, range(0x21, 0x250)):
         for behind in "0aéĀ":
             word = f"x{before}{behind}y"

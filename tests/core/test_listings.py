@@ -1,4 +1,5 @@
-"""Listings and references: their numbers follow the pages, and what an editor changed in a listing outlives its update."""
+"""Listings and references: their numbers follow the pages, and what an editor changed in a listing outlives its
+update."""
 
 from __future__ import annotations
 
@@ -12,14 +13,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
-from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import due, gathered, words_of
-from lexigon.core.geometry import Rect
-from lexigon.core.job.checks import check
-from lexigon.core.job.collation import collation
-from lexigon.core.job.edits import EditError, apply_all
-from lexigon.core.job.intents import (
+from lexigon.core.collation import collation
+from lexigon.core.document.consistency import check
+from lexigon.core.document.listing_merge import standing
+from lexigon.core.document.model import (
+    OBJECT,
+    Anchor,
+    Gathered,
+    Job,
+    Listing,
+    ListingSource,
+    ListMark,
+    Paragraph,
+    ParaSpec,
+    Section,
+    Span,
+    Target,
+)
+from lexigon.core.editing.edits import EditError, apply_all
+from lexigon.core.editing.intents import (
     AddPages,
     AddTable,
     AddTextFrame,
@@ -37,22 +49,12 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     UpdateListing,
 )
-from lexigon.core.job.listed import standing
-from lexigon.core.job.model import (
-    OBJECT,
-    Anchor,
-    Gathered,
-    Job,
-    Listing,
-    ListingSource,
-    ListMark,
-    Paragraph,
-    ParaSpec,
-    Section,
-    Span,
-    Target,
-)
-from lexigon.core.job.serial import job_from_json, job_to_json, plain
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.listing_entries import due, gathered, words_of
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from tests.core.helpers import book, examples, words
 
 CONTENTS = Listing("contents", "Contents", (ListingSource("chapter"), ListingSource("section", level=2)))
@@ -81,48 +83,48 @@ def chapters(count: int = 5, seed: int = 0) -> list[Paragraph]:
     return made
 
 
-def placed(listing: Listing = CONTENTS, paragraphs: list[Paragraph] | None = None) -> Desk:
-    desk = Desk(book())
-    desk.do(PourText("main", tuple(paragraphs or chapters())))
-    desk.do(PutListing(listing))
-    desk.do(PlaceListing(listing.id, "main", Place("slot", 0), now(desk, listing.id)))
-    return desk
+def placed(listing: Listing = CONTENTS, paragraphs: list[Paragraph] | None = None) -> Workspace:
+    workspace = Workspace(book())
+    workspace.do(PourText("main", tuple(paragraphs or chapters())))
+    workspace.do(PutListing(listing))
+    workspace.do(PlaceListing(listing.id, "main", Place("slot", 0), now(workspace, listing.id)))
+    return workspace
 
 
-def now(desk: Desk, key: str = "contents") -> tuple[Gathered, ...]:
-    return tuple(found.entry for found in gathered(desk.composition, desk.job.listings[key]))
+def now(workspace: Workspace, key: str = "contents") -> tuple[Gathered, ...]:
+    return tuple(found.entry for found in gathered(workspace.composition, workspace.job.listings[key]))
 
 
-def entries(desk: Desk, key: str = "contents") -> list[str]:
+def entries(workspace: Workspace, key: str = "contents") -> list[str]:
     """The entries as they are shown."""
-    stands = standing(desk.job, desk.job.listings[key])
+    stands = standing(workspace.job, workspace.job.listings[key])
     assert stands is not None
     story, first, behind = stands
-    return [found.shown.paragraph.text for found in desk.composition.flows[story.id].paragraphs[first:behind]]
+    return [found.shown.paragraph.text for found in workspace.composition.flows[story.id].paragraphs[first:behind]]
 
 
-def update(desk: Desk, *taken: str, key: str = "contents") -> None:
-    desk.do(UpdateListing(key, now(desk, key), taken))
-    check(desk.job)
+def update(workspace: Workspace, *taken: str, key: str = "contents") -> None:
+    workspace.do(UpdateListing(key, now(workspace, key), taken))
+    check(workspace.job)
 
 
-def waiting(desk: Desk) -> list[str]:
-    merge = due(desk.composition, desk.job.listings["contents"])
+def waiting(workspace: Workspace) -> list[str]:
+    merge = due(workspace.composition, workspace.job.listings["contents"])
     assert merge is not None
     return [one.what for one in merge.differences]
 
 
-def entries_text(desk: Desk, begin: str) -> bool:
-    return any(p.text.startswith(begin) for p in desk.job.stories["main"].paragraphs)
+def entries_text(workspace: Workspace, begin: str) -> bool:
+    return any(p.text.startswith(begin) for p in workspace.job.stories["main"].paragraphs)
 
 
-def put_in(desk: Desk, key: str, words_: str, start: int = 0, end: int = 0) -> None:
-    desk.do(ReplaceText("main", Place(key, start), Place(key, end), words_))
+def put_in(workspace: Workspace, key: str, words_: str, start: int = 0, end: int = 0) -> None:
+    workspace.do(ReplaceText("main", Place(key, start), Place(key, end), words_))
 
 
-def held(desk: Desk) -> None:
+def held(workspace: Workspace) -> None:
     """Every field and every number is what is so where it stands, found by looking at the columns themselves."""
-    composition = desk.composition
+    composition = workspace.composition
     labels = composition.values.labels
     begins: dict[str, int] = {}
     for story, flow in composition.flows.items():
@@ -139,7 +141,7 @@ def held(desk: Desk) -> None:
                     if span.object.kind == "page":
                         assert shown == labels[column.slot.page], story
                     elif span.object.kind == "pages":
-                        assert shown == str(len(desk.job.pages))
+                        assert shown == str(len(workspace.job.pages))
     for flow in composition.flows.values():
         for p in flow.paragraphs:
             for span in p.shown.paragraph.spans:
@@ -147,7 +149,7 @@ def held(desk: Desk) -> None:
                 if span.object is not None and span.object.kind == "reference" and not span.object.form:
                     assert shown == labels[begins[span.object.ref]]
                 elif span.object is not None and span.object.kind == "entry":
-                    listing = desk.job.listings[span.object.ref]
+                    listing = workspace.job.listings[span.object.ref]
                     (entry,) = (one for one in listing.entries if one.id == span.object.form)
                     assert shown == labels[begins[entry.made.targets[0].paragraph]]
 
@@ -156,12 +158,12 @@ def held(desk: Desk) -> None:
 @given(st.integers(0, 10**6))
 def test_every_number_is_right_where_it_stands_whatever_is_done(seed: int) -> None:
     chance = random.Random(seed)
-    desk = placed(paragraphs=chapters(3, seed))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 60, 200, 60), text="aside"))
-    start, undo = job_to_json(desk.job), []
-    held(desk)
+    workspace = placed(paragraphs=chapters(3, seed))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(60, 60, 200, 60), text="aside"))
+    start, undo = job_to_json(workspace.job), []
+    held(workspace)
     for _ in range(4):
-        p = chance.choice([p for p in desk.job.stories["main"].paragraphs if p.style == "body"])
+        p = chance.choice([p for p in workspace.job.stories["main"].paragraphs if p.style == "body"])
         match chance.randrange(5):
             case 0:
                 intent = ReplaceText("main", Place(p.id, 0), Place(p.id, 0), words(chance.randint(1, 150), seed) + "\n")
@@ -171,38 +173,45 @@ def test_every_number_is_right_where_it_stands_whatever_is_done(seed: int) -> No
                 intent = AddPages(0, chance.randint(1, 3), None)
             case 3:
                 intent = PutSection(
-                    chance.choice(desk.job.pages).id,
+                    chance.choice(workspace.job.pages).id,
                     Section("A", start=chance.choice([1, 98]), style=chance.choice(["1", "i"])),
                 )
             case _:
-                intent = UpdateListing("contents", now(desk))
-        undo.append(desk.do(intent))
-        check(desk.job)
-        held(desk)
-    fresh = Composition(job_from_json(job_to_json(desk.job)))
-    for story, flow in desk.composition.flows.items():
+                intent = UpdateListing("contents", now(workspace))
+        undo.append(workspace.do(intent))
+        check(workspace.job)
+        held(workspace)
+    fresh = Composition(job_from_json(job_to_json(workspace.job)))
+    for story, flow in workspace.composition.flows.items():
         assert [p.shown.paragraph.text for p in flow.paragraphs] == [
             p.shown.paragraph.text for p in fresh.flows[story].paragraphs
         ]
     for change in reversed(undo):
-        apply_all(desk.job, change.inverse)
-    assert job_to_json(desk.job) == start
+        apply_all(workspace.job, change.inverse)
+    assert job_to_json(workspace.job) == start
 
 
 def test_a_field_that_moves_its_own_line_to_another_page_shows_that_page() -> None:
-    """“Page viii” is wider than “page i”: the line breaks, and with it the page, follow from what the number itself says."""
-    desk = Desk(book())
+    """“Page viii” is wider than “page i”: the line breaks, and with it the page, follow from what the number itself
+    says."""
+    workspace = Workspace(book())
     text, spans = field("seen on page", *[Anchor("page")] * 12)
-    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text, spans) for n in range(150))))
-    desk.do(PutSection(desk.job.pages[0].id, Section("", style="i", start=7)))
-    held(desk)
+    workspace.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text, spans) for n in range(150))))
+    workspace.do(PutSection(workspace.job.pages[0].id, Section("", style="i", start=7)))
+    held(workspace)
 
 
 def test_numbers_written_as_ranges_once_a_page_and_by_words() -> None:
     terms = [
-        Paragraph(f"p{n}", "body", f"The dunlin {words(30, n)}", (Span(4, 10, "emphasis"),), para=ParaSpec(start="page") if n in (2, 3, 6) else None)
+        Paragraph(
+            f"p{n}",
+            "body",
+            f"The dunlin {words(30, n)}",
+            (Span(4, 10, "emphasis"),),
+            para=ParaSpec(start="page") if n in (2, 3, 6) else None,
+        )
         for n in range(8)
-    ]  # fmt: skip
+    ]
     glossary = Listing(
         "g",
         "Birds",
@@ -212,14 +221,14 @@ def test_numbers_written_as_ranges_once_a_page_and_by_words() -> None:
         merged=True,
         ranges=True,
     )
-    desk = placed(glossary, [Paragraph("slot", "body", ""), *terms])
-    assert entries(desk, "g") == ["dunlin, 1–4"]
-    desk.do(PutListing(replace(glossary, ranges=False, number="before")))
-    update(desk, key="g")
-    assert entries(desk, "g") == ["1, 2, 3, 4, dunlin"]
-    desk.do(PutListing(replace(glossary, number="none")))
-    update(desk, key="g")
-    assert entries(desk, "g") == ["dunlin"]
+    workspace = placed(glossary, [Paragraph("slot", "body", ""), *terms])
+    assert entries(workspace, "g") == ["dunlin, 1–4"]
+    workspace.do(PutListing(replace(glossary, ranges=False, number="before")))
+    update(workspace, key="g")
+    assert entries(workspace, "g") == ["1, 2, 3, 4, dunlin"]
+    workspace.do(PutListing(replace(glossary, number="none")))
+    update(workspace, key="g")
+    assert entries(workspace, "g") == ["dunlin"]
 
 
 def test_entries_of_a_glossary_have_the_explanation_after_their_term() -> None:
@@ -237,13 +246,13 @@ def test_entries_of_a_glossary_have_the_explanation_after_their_term() -> None:
     ]
     source = ListingSource("emphasis", "words", explain="sentence")
     glossary = Listing("g", "Glossary", (source,), number="none", order="alphabetical", merged=True)
-    desk = placed(glossary, [Paragraph("slot", "body", ""), *terms])
-    assert entries(desk, "g") == [
+    workspace = placed(glossary, [Paragraph("slot", "body", ""), *terms])
+    assert entries(workspace, "g") == [
         "creek is a channel.",
         "gut",
         "saltings: marsh that spring tides flood; cattle graze it.",
     ], "each term once, explained where it is first"
-    entry = next(p for p in desk.job.stories["main"].paragraphs if p.text.startswith("saltings"))
+    entry = next(p for p in workspace.job.stories["main"].paragraphs if p.text.startswith("saltings"))
     assert [(span.start, span.end, span.style) for span in entry.spans] == [(0, 8, "emphasis")], "the term is distinct"
     for explain, mark, wanted in (
         ("mark", ";", "saltings: marsh that spring tides flood"),
@@ -251,9 +260,9 @@ def test_entries_of_a_glossary_have_the_explanation_after_their_term() -> None:
         ("no", ";", "saltings"),
         ("mark", "§", "saltings: marsh that spring tides flood; cattle graze it. More text."),
     ):
-        desk.do(PutListing(replace(glossary, sources=(replace(source, explain=explain, mark=mark),))))  # type: ignore[arg-type]
-        update(desk, key="g")
-        assert entries(desk, "g")[-1] == wanted
+        workspace.do(PutListing(replace(glossary, sources=(replace(source, explain=explain, mark=mark),))))  # type: ignore[arg-type]
+        update(workspace, key="g")
+        assert entries(workspace, "g")[-1] == wanted
 
 
 def test_words_of_entries() -> None:
@@ -271,7 +280,8 @@ def test_words_of_entries() -> None:
 
 
 def test_alphabetical_order_is_the_languages() -> None:
-    """Unicode Technical Standard 10, table 1 (“Swedish: z < ö, German: ö < z”) and section 1.1 (accents after letters, case last)."""
+    """Unicode Technical Standard 10, table 1 (“Swedish: z < ö, German: ö < z”) and section 1.1 (accents after letters,
+    case last)."""
     names = ["zebra", "öl", "oder", "Oder", "role", "roles", "rôle"]
     assert sorted(names[:3], key=collation("sv-SE")) == ["oder", "zebra", "öl"]
     assert sorted(names[:3], key=collation("de-DE")) == ["oder", "öl", "zebra"]
@@ -279,18 +289,18 @@ def test_alphabetical_order_is_the_languages() -> None:
 
 
 def test_an_editors_changes_outlive_the_update() -> None:
-    desk = placed()
-    own = standing(desk.job, desk.job.listings["contents"])
+    workspace = placed()
+    own = standing(workspace.job, workspace.job.listings["contents"])
     assert own is not None
     first, second, _, fourth = (p.id for p in own[0].paragraphs[own[1] : own[1] + 4])
-    put_in(desk, first, "The first, ")
-    put_in(desk, second, "\nA line of the editor’s own", 0, 0)  # a paragraph of its own before the second
-    desk.do(ReplaceText("main", Place(fourth, 0), Place(fourth, 9), ""))
-    put_in(desk, "h1", "Changed ")
-    put_in(desk, "s11", "Also ")
-    desk.do(ReplaceText("main", Place("h4", 0), Place("h4", 9), "Otherwise"))
-    shown = entries(desk)
-    merge = due(desk.composition, desk.job.listings["contents"])
+    put_in(workspace, first, "The first, ")
+    put_in(workspace, second, "\nA line of the editor’s own", 0, 0)  # a paragraph of its own before the second
+    workspace.do(ReplaceText("main", Place(fourth, 0), Place(fourth, 9), ""))
+    put_in(workspace, "h1", "Changed ")
+    put_in(workspace, "s11", "Also ")
+    workspace.do(ReplaceText("main", Place("h4", 0), Place("h4", 9), "Otherwise"))
+    shown = entries(workspace)
+    merge = due(workspace.composition, workspace.job.listings["contents"])
     assert merge is not None
     assert {(one.what, one.new.split()[0]) for one in merge.differences} == {
         ("conflict", "Changed"),
@@ -298,92 +308,95 @@ def test_an_editors_changes_outlive_the_update() -> None:
         ("words", "Otherwise"),
     }
     (conflict,) = (one for one in merge.differences if one.what == "conflict")
-    kinds = [one.text for one in findings_of(desk.composition) if one.kind == "stale listing"]
+    kinds = [one.text for one in findings_of(workspace.composition) if one.kind == "stale listing"]
     assert kinds == ["The listing “Contents” is not up to date: 2 changes to take over, 1 place to decide on."]
-    update(desk)
-    after = entries(desk)
+    update(workspace)
+    after = entries(workspace)
     assert after[0].startswith("The first, Chapter 0\t")
     assert after[1:3] == shown[1:3]
     assert after[4].split("\t")[0] == "", "the words an editor took out stay out"
     assert any(line.startswith("Otherwise\t") for line in after)
-    undo = desk.do(UpdateListing("contents", now(desk), mine=(conflict.entry,)))
-    assert not waiting(desk), "what is decided is not asked about again"
-    put_in(desk, "h1", "Once more ")
-    assert waiting(desk) == ["conflict"], "until it changes once more"
-    desk.do(ReplaceText("main", Place("h1", 0), Place("h1", 10), ""))
-    apply_all(desk.job, undo.inverse)
-    desk = Desk(desk.job)
-    update(desk, conflict.entry)
-    assert any(line.startswith("Changed Chapter 1\t") for line in entries(desk))
-    assert not [one for one in findings_of(desk.composition) if one.kind == "stale listing"]
-    desk.do(ReplaceText("main", Place("h0", 0), Place("h0", 9), ""))
-    assert waiting(desk) == ["kept"], "its place is gone, its words are the editor's"
-    desk.do(
+    undo = workspace.do(UpdateListing("contents", now(workspace), mine=(conflict.entry,)))
+    assert not waiting(workspace), "what is decided is not asked about again"
+    put_in(workspace, "h1", "Once more ")
+    assert waiting(workspace) == ["conflict"], "until it changes once more"
+    workspace.do(ReplaceText("main", Place("h1", 0), Place("h1", 10), ""))
+    apply_all(workspace.job, undo.inverse)
+    workspace = Workspace(workspace.job)
+    update(workspace, conflict.entry)
+    assert any(line.startswith("Changed Chapter 1\t") for line in entries(workspace))
+    assert not [one for one in findings_of(workspace.composition) if one.kind == "stale listing"]
+    workspace.do(ReplaceText("main", Place("h0", 0), Place("h0", 9), ""))
+    assert waiting(workspace) == ["kept"], "its place is gone, its words are the editor's"
+    workspace.do(
         UpdateListing(
             "contents",
-            now(desk),
-            mine=tuple(one.entry for one in due(desk.composition, desk.job.listings["contents"]).differences),
+            now(workspace),
+            mine=tuple(one.entry for one in due(workspace.composition, workspace.job.listings["contents"]).differences),
         )
     )
-    assert not waiting(desk)
-    assert entries_text(desk, "The first, Chapter 0")
-    held(desk)
+    assert not waiting(workspace)
+    assert entries_text(workspace, "The first, Chapter 0")
+    held(workspace)
 
 
 def test_entries_come_go_stay_out_and_move() -> None:
-    desk = placed(CONTENTS)
-    own = standing(desk.job, desk.job.listings["contents"])
+    workspace = placed(CONTENTS)
+    own = standing(workspace.job, workspace.job.listings["contents"])
     assert own is not None
     key = own[0].paragraphs[own[1] + 3].id  # Chapter 1
     at = own[1] + 3
     assert own[0].paragraphs[at].text.startswith("Chapter 1")
     before = own[0].paragraphs[at - 1]
-    desk.do(ReplaceText("main", Place(before.id, len(before.text)), Place(key, len(own[0].paragraphs[at].text)), ""))
-    update(desk)
-    assert not any(line.startswith("Chapter 1\t") for line in entries(desk)), (
+    workspace.do(
+        ReplaceText("main", Place(before.id, len(before.text)), Place(key, len(own[0].paragraphs[at].text)), "")
+    )
+    update(workspace)
+    assert not any(line.startswith("Chapter 1\t") for line in entries(workspace)), (
         "what an editor deletes does not come back"
     )
-    desk.do(ReplaceText("main", Place("p400", 0), Place("p400", 0), "A new part\n"))
-    new = next(p for p in desk.job.stories["main"].paragraphs if p.text == "A new part")
-    desk.do(SetParagraphs("main", new.id, new.id, "section"))
-    desk.do(ReplaceText("main", Place("h2", 0), Place("h2", 9), ""))
-    update(desk)
-    lines = [line.split("\t")[0] for line in entries(desk)]
+    workspace.do(ReplaceText("main", Place("p400", 0), Place("p400", 0), "A new part\n"))
+    new = next(p for p in workspace.job.stories["main"].paragraphs if p.text == "A new part")
+    workspace.do(SetParagraphs("main", new.id, new.id, "section"))
+    workspace.do(ReplaceText("main", Place("h2", 0), Place("h2", 9), ""))
+    update(workspace)
+    lines = [line.split("\t")[0] for line in entries(workspace)]
     assert lines[lines.index("Chapter 4") + 2] == "A new part"
     assert "Chapter 2" not in lines
-    texts = [p.id for p in desk.job.stories["main"].paragraphs]
-    desk.do(MoveParagraphs("main", "h4", desk.job.stories["main"].paragraphs[-1].id, "h3"))
-    assert texts != [p.id for p in desk.job.stories["main"].paragraphs]
-    merge = due(desk.composition, desk.job.listings["contents"])
+    texts = [p.id for p in workspace.job.stories["main"].paragraphs]
+    workspace.do(MoveParagraphs("main", "h4", workspace.job.stories["main"].paragraphs[-1].id, "h3"))
+    assert texts != [p.id for p in workspace.job.stories["main"].paragraphs]
+    merge = due(workspace.composition, workspace.job.listings["contents"])
     assert merge is not None
     assert {one.what for one in merge.differences} == {"moved"}
-    update(desk)
-    lines = [line.split("\t")[0] for line in entries(desk)]
+    update(workspace)
+    lines = [line.split("\t")[0] for line in entries(workspace)]
     assert lines.index("Chapter 4") < lines.index("Chapter 3")
-    held(desk)
+    held(workspace)
 
 
 @pytest.mark.parametrize("seed", range(16))
 def test_the_merge_is_that_of_three_texts(seed: int, tmp_path: Path) -> None:
-    """Against git merge-file, another three-way merge (of lines): where it sees no conflict, the same lines come out of both."""
+    """Against git merge-file, another three-way merge (of lines): where it sees no conflict, the same lines come out of
+    both."""
     chance = random.Random(seed)
     heads = [Paragraph(f"h{n}", "chapter", f"Head {n}") for n in range(12)]
-    desk = placed(
+    workspace = placed(
         Listing("contents", "Contents", (ListingSource("chapter"),), number="none"),
         [Paragraph("slot", "body", ""), *heads],
     )
-    stands = standing(desk.job, desk.job.listings["contents"])
+    stands = standing(workspace.job, workspace.job.listings["contents"])
     assert stands is not None
     own = [p.id for p in stands[0].paragraphs[stands[1] : stands[2]]]
-    base = entries(desk)
+    base = entries(workspace)
     for n in chance.sample(range(12), 3):
-        put_in(desk, own[n], "mine ")
-    mine = entries(desk)
+        put_in(workspace, own[n], "mine ")
+    mine = entries(workspace)
     for n in chance.sample(range(12), 3):
-        put_in(desk, f"h{n}", "theirs ")
+        put_in(workspace, f"h{n}", "theirs ")
     theirs = list(base)
     for n in range(12):
-        theirs[n] = next(p.text for p in desk.job.stories["main"].paragraphs if p.id == f"h{n}")
+        theirs[n] = next(p.text for p in workspace.job.stories["main"].paragraphs if p.id == f"h{n}")
     names = []
     for name, lines in (("mine", mine), ("base", base), ("theirs", theirs)):
         names.append(tmp_path / name)
@@ -391,7 +404,7 @@ def test_the_merge_is_that_of_three_texts(seed: int, tmp_path: Path) -> None:
             "".join(f"{line}\n" + "-\n" * 4 for line in lines)
         )  # set apart: neighbours are no conflict here
     done = subprocess.run(["git", "merge-file", "-p", *map(str, names)], capture_output=True, text=True, check=False)
-    merge = due(desk.composition, desk.job.listings["contents"])
+    merge = due(workspace.composition, workspace.job.listings["contents"])
     assert merge is not None
     conflicts = [one for one in merge.differences if one.what == "conflict"]
     assert (done.returncode > 0) == bool(conflicts)
@@ -400,81 +413,87 @@ def test_the_merge_is_that_of_three_texts(seed: int, tmp_path: Path) -> None:
 
 
 def test_references_show_pages_words_and_numbers_and_tell_when_they_are_broken() -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     figure = Paragraph("fig", "body", "The mud", para=ParaSpec(list=ListMark("number", "Figure #.")))
     text, spans = field(
         "see", *(Anchor("reference", "fig", form) for form in ("", "words", "number")), Anchor("reference", "h")
     )
-    desk.do(PourText("main", (Paragraph("a", "body", text, spans), Paragraph("h", "chapter", "Of mud"), figure)))
-    shown = desk.composition.flows["main"].paragraphs[0].shown
+    workspace.do(PourText("main", (Paragraph("a", "body", text, spans), Paragraph("h", "chapter", "Of mud"), figure)))
+    shown = workspace.composition.flows["main"].paragraphs[0].shown
     assert shown.paragraph.text == "see 3 The mud Figure 1 3."
-    put_in(desk, "fig", "Deep ")
-    assert "Deep The mud" in desk.composition.flows["main"].paragraphs[0].shown.paragraph.text
-    assert not [one for one in findings_of(desk.composition) if one.kind == "broken reference"]
-    desk.do(ReplaceText("main", Place("h", 0), Place("fig", 12), ""))
-    assert desk.composition.flows["main"].paragraphs[0].shown.paragraph.text == "see ?? ?? ?? 3."
-    assert len([one for one in findings_of(desk.composition) if one.kind == "broken reference"]) == 3
-    desk.do(InsertField("main", Place("a", 0), Place("a", 0), Anchor("reference", "nowhere")))
-    assert desk.composition.flows["main"].paragraphs[0].shown.paragraph.text.startswith("??see")
+    put_in(workspace, "fig", "Deep ")
+    assert "Deep The mud" in workspace.composition.flows["main"].paragraphs[0].shown.paragraph.text
+    assert not [one for one in findings_of(workspace.composition) if one.kind == "broken reference"]
+    workspace.do(ReplaceText("main", Place("h", 0), Place("fig", 12), ""))
+    assert workspace.composition.flows["main"].paragraphs[0].shown.paragraph.text == "see ?? ?? ?? 3."
+    assert len([one for one in findings_of(workspace.composition) if one.kind == "broken reference"]) == 3
+    workspace.do(InsertField("main", Place("a", 0), Place("a", 0), Anchor("reference", "nowhere")))
+    assert workspace.composition.flows["main"].paragraphs[0].shown.paragraph.text.startswith("??see")
 
 
 def test_a_listing_of_some_sections_or_texts_alone() -> None:
-    desk = placed()
-    page = next(p for p in desk.job.pages[6:])
-    desk.do(PutSection(page.id, Section("Second")))
+    workspace = placed()
+    page = next(p for p in workspace.job.pages[6:])
+    workspace.do(PutSection(page.id, Section("Second")))
     part = replace(CONTENTS, id="part", name="Part", sections=(page.id,))
-    desk.do(PutListing(part))
-    index = desk.job.page_index(page.id)
+    workspace.do(PutListing(part))
+    index = workspace.job.page_index(page.id)
     assert index is not None
-    found = gathered(desk.composition, desk.job.listings["part"])
-    whole = gathered(desk.composition, desk.job.listings["contents"])
+    found = gathered(workspace.composition, workspace.job.listings["part"])
+    whole = gathered(workspace.composition, workspace.job.listings["contents"])
     assert 0 < len(found) < len(whole)
     assert found == [one for one in whole if one.page is not None and one.page >= index]
-    assert gathered(desk.composition, replace(CONTENTS, stories=("other",))) == []
+    assert gathered(workspace.composition, replace(CONTENTS, stories=("other",))) == []
 
 
 def test_what_cannot_be_is_told() -> None:
-    desk = placed()
+    workspace = placed()
     for intent, told in (
-        (PutListing(replace(CONTENTS, id="x")), "already"), (PutListing(Listing("x", " ", CONTENTS.sources)), "name"), (PutListing(Listing("x", "X")), "at least one"),
-        (PutListing(Listing("x", "X", (ListingSource("wild"),))), "no longer"), (UpdateListing("x", ()), "no longer"), (PlaceListing("contents", "main", Place("slot", 0), ()), "nothing"),
+        (PutListing(replace(CONTENTS, id="x")), "already"),
+        (PutListing(Listing("x", " ", CONTENTS.sources)), "name"),
+        (PutListing(Listing("x", "X")), "at least one"),
+        (PutListing(Listing("x", "X", (ListingSource("wild"),))), "no longer"),
+        (UpdateListing("x", ()), "no longer"),
+        (PlaceListing("contents", "main", Place("slot", 0), ()), "nothing"),
         (PlaceListing("contents", "main", Place("h0", 0), (Gathered((Target("h0"),), "x"),)), "already"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(EditError, match=told):
-            desk.do(intent)
-    before = plain(desk.job)
-    change = desk.do(RemoveListing("contents"))
-    assert not desk.job.listings
-    assert not any("contents" in p.style for p in desk.job.stories["main"].paragraphs if p.id != "top")
-    apply_all(desk.job, change.inverse)
-    assert plain(desk.job) == before
+            workspace.do(intent)
+    before = plain(workspace.job)
+    change = workspace.do(RemoveListing("contents"))
+    assert not workspace.job.listings
+    assert not any("contents" in p.style for p in workspace.job.stories["main"].paragraphs if p.id != "top")
+    apply_all(workspace.job, change.inverse)
+    assert plain(workspace.job) == before
 
 
 def test_a_style_that_goes_is_replaced_in_listings_and_in_cells() -> None:
-    desk = placed()
-    desk.do(AddTable("main", Place("h0", 0), words="a\tb"))
-    (table,) = desk.job.tables.values()
+    workspace = placed()
+    workspace.do(AddTable("main", Place("h0", 0), words="a\tb"))
+    (table,) = workspace.job.tables.values()
     first = replace(table.rows[0][0], paragraphs=(replace(table.rows[0][0].paragraphs[0], style="section"),))
-    desk.job.tables[table.id] = replace(table, rows=((first, *table.rows[0][1:]), *table.rows[1:]))
-    before = entries(desk)
-    change = desk.do(RemoveStyle("paragraph", "section", "chapter"))
-    check(desk.job)
-    assert [source.style for source in desk.job.listings["contents"].sources] == ["chapter", "chapter"]
-    assert desk.job.tables[table.id].rows[0][0].paragraphs[0].style == "chapter"
-    apply_all(desk.job, change.inverse)
-    desk = Desk(desk.job)
-    assert entries(desk) == before
-    assert desk.job.tables[table.id].rows[0][0].paragraphs[0].style == "section"
+    workspace.job.tables[table.id] = replace(table, rows=((first, *table.rows[0][1:]), *table.rows[1:]))
+    before = entries(workspace)
+    change = workspace.do(RemoveStyle("paragraph", "section", "chapter"))
+    check(workspace.job)
+    assert [source.style for source in workspace.job.listings["contents"].sources] == ["chapter", "chapter"]
+    assert workspace.job.tables[table.id].rows[0][0].paragraphs[0].style == "chapter"
+    apply_all(workspace.job, change.inverse)
+    workspace = Workspace(workspace.job)
+    assert entries(workspace) == before
+    assert workspace.job.tables[table.id].rows[0][0].paragraphs[0].style == "section"
 
 
 def test_moved_pages_and_copies_of_the_job_keep_their_numbers() -> None:
-    desk = placed()
-    desk.do(AddPages(0, 2, None))
-    held(desk)
-    desk.do(ReplaceText("main", Place("h1", 0), Place("h1", 0), "\n"))  # what leads to a heading goes with its words
-    held(desk)
-    assert desk.composition.values.references.find("h1")[1].text == "Chapter 1"  # type: ignore[index]
-    desk.do(MovePages((desk.job.pages[0].id,), 2))
-    held(desk)
-    job: Job = job_from_json(job_to_json(desk.job))
-    assert plain(Desk(job).job.listings["contents"]) == plain(desk.job.listings["contents"])
+    workspace = placed()
+    workspace.do(AddPages(0, 2, None))
+    held(workspace)
+    workspace.do(
+        ReplaceText("main", Place("h1", 0), Place("h1", 0), "\n")
+    )  # what leads to a heading goes with its words
+    held(workspace)
+    assert workspace.composition.values.references.find("h1")[1].text == "Chapter 1"  # type: ignore[index]
+    workspace.do(MovePages((workspace.job.pages[0].id,), 2))
+    held(workspace)
+    job: Job = job_from_json(job_to_json(workspace.job))
+    assert plain(Workspace(job).job.listings["contents"]) == plain(workspace.job.listings["contents"])

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import pytest
 
+from lexigon.core.document.model import Span
+from lexigon.core.document.quotation_marks import typed_marks
+from lexigon.core.document.starter import book_styles
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.marks import typed_marks
-from lexigon.core.job.model import Span
-from lexigon.core.job.starter import book_styles
-from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.manuscript.cleaning import Cleaner, typographic
 from lexigon.core.manuscript.decode import LARGEST, decode
 from lexigon.core.manuscript.plaintext import read_plain, restyled
@@ -43,11 +43,15 @@ with the tide.
 @pytest.mark.parametrize(
     ("data", "encoding", "text"),
     [
-        (b"\xef\xbb\xbfcaf\xc3\xa9", "UTF-8", "café"), ("café".encode(), "UTF-8", "café"), (b"caf\xe9 \x93hi\x94", "Windows-1252", "café “hi”"),
-        ("\ufeffcafé".encode("utf-16-le"), "UTF-16", "café"), (b"a\x81b", "Windows-1252", "a\ufffdb"), (b"a\r\nb\rc", "UTF-8", "a\nb\nc"),
+        (b"\xef\xbb\xbfcaf\xc3\xa9", "UTF-8", "café"),
+        ("café".encode(), "UTF-8", "café"),
+        (b"caf\xe9 \x93hi\x94", "Windows-1252", "café “hi”"),
+        ("\ufeffcafé".encode("utf-16-le"), "UTF-16", "café"),
+        (b"a\x81b", "Windows-1252", "a\ufffdb"),
+        (b"a\r\nb\rc", "UTF-8", "a\nb\nc"),
         (b"nul\0s a\x07re dropped", "UTF-8", "nuls are dropped"),
     ],
-)  # fmt: skip
+)
 def test_encodings(data: bytes, encoding: str, text: str) -> None:
     found = decode(data)
     assert (found.encoding, found.text) == (encoding, text)
@@ -56,11 +60,19 @@ def test_encodings(data: bytes, encoding: str, text: str) -> None:
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "empty"), (b" \n\t ", "empty"), (b"\xef\xbb\xbf", "empty"), (b"\x89PNG\r\n\x1a\n..", "PNG picture"),
-        (b"\xff\xd8\xff\xe0..", "JPEG"), (b"%PDF-1.7", "PDF"), (b"PK\x03\x04..", "zip"), (b"{\\rtf1 x}", "RTF"),
-        (bytes(range(1, 32)) * 40, "control characters"), (b"\0\0\0", "empty"), (b"x" * (LARGEST + 1), "at most 40 MB"),
+        (b"", "empty"),
+        (b" \n\t ", "empty"),
+        (b"\xef\xbb\xbf", "empty"),
+        (b"\x89PNG\r\n\x1a\n..", "PNG picture"),
+        (b"\xff\xd8\xff\xe0..", "JPEG"),
+        (b"%PDF-1.7", "PDF"),
+        (b"PK\x03\x04..", "zip"),
+        (b"{\\rtf1 x}", "RTF"),
+        (bytes(range(1, 32)) * 40, "control characters"),
+        (b"\0\0\0", "empty"),
+        (b"x" * (LARGEST + 1), "at most 40 MB"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_manuscript_is_refused_in_plain_words(data: bytes, says: str) -> None:
     with pytest.raises(LexigonError, match=says):
         decode(data)
@@ -69,9 +81,16 @@ def test_what_is_no_manuscript_is_refused_in_plain_words(data: bytes, says: str)
 def test_structure_of_a_wrapped_text() -> None:
     read = read_plain(decode(WRAPPED.encode()))
     assert [(p.style, p.text[:14]) for p in read.paragraphs] == [
-        ("title", "THE TWO CLOCKS"), ("part", "PART ONE"), ("chapter", "CHAPTER I."), ("first", "The marsh keep"),
-        ("body", "Everything tha"), ("scene", "* * *"), ("first", "It began again"), ("chapter", "2"), ("first", '"Listen," she '),
-    ]  # fmt: skip
+        ("title", "THE TWO CLOCKS"),
+        ("part", "PART ONE"),
+        ("chapter", "CHAPTER I."),
+        ("first", "The marsh keep"),
+        ("body", "Everything tha"),
+        ("scene", "* * *"),
+        ("first", "It began again"),
+        ("chapter", "2"),
+        ("first", '"Listen," she '),
+    ]
     marsh, everything = read.paragraphs[3], read.paragraphs[4]
     assert "obey it; the other" in marsh.text
     assert [marsh.text[s.start : s.end] for s in marsh.spans] == ["geese"]
@@ -114,9 +133,11 @@ def test_verse_keeps_its_lines_and_their_indents_and_letters_are_quoted() -> Non
     first, second = (p.text.split(LINE_BREAK) for p in read.paragraphs[1:3])
     step = 4 * "\u00a0"
     assert first == [
-        "The tide has a clock of its own,", f"{step}And the mud keeps the hour;", "The dunlin is late, and alone,",
+        "The tide has a clock of its own,",
+        f"{step}And the mud keeps the hour;",
+        "The dunlin is late, and alone,",
         f"{step}And the hut smells of flour.",
-    ]  # fmt: skip
+    ]
     assert second == ["It is ten; it is nine;", "The kettle is mine."]
     assert read.paragraphs[4].text.startswith('"Sir, the kettle belongs to the Observatory, as does')
 
@@ -136,17 +157,26 @@ def test_indents_that_only_begin_paragraphs_are_no_verse() -> None:
     ("head", "rows"),
     [
         (["TIDES", "By A. Warden"], [("title", "TIDES"), ("author", "By A. Warden")]),
-        (["Tides", "by", "A. Warden", "(1814)"], [("title", "Tides"), ("author", "by A. Warden"), ("author", "(1814)")]),
+        (
+            ["Tides", "by", "A. Warden", "(1814)"],
+            [("title", "Tides"), ("author", "by A. Warden"), ("author", "(1814)")],
+        ),
         (["TIDES", "1814", "by A. Warden"], [("title", "TIDES"), ("author", "1814"), ("author", "by A. Warden")]),
-        (["The tide came in.", "By then it was late."], [("first", "The tide came in."), ("body", "By then it was late.")]),
+        (
+            ["The tide came in.", "By then it was late."],
+            [("first", "The tide came in."), ("body", "By then it was late.")],
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_title_page_is_recognised(head: list[str], rows: list[tuple[str, str]]) -> None:
     text = "\n\n".join(
         [
             *head,
             "CHAPTER I",
-            "It was the same hut that it had been the year before, and the year\nbefore that; nobody had thought to paint it or to ask.",
+            (
+                "It was the same hut that it had been the year before, and the year\nbefore that; nobody had thought to"
+                " paint it or to ask."
+            ),
             "THE END",
         ]
     )
@@ -178,12 +208,18 @@ def test_marked_headings() -> None:
 @pytest.mark.parametrize(
     ("language", "typed", "set_"),
     [
-        ("en-GB", '''"'Tis the '90s," he said, 'and it's 6'2" tall.' ''', "‘’Tis the ’90s,’ he said, “and it’s 6′2″ tall.” "),
+        (
+            "en-GB",
+            """"'Tis the '90s," he said, 'and it's 6'2" tall.' """,
+            "‘’Tis the ’90s,’ he said, “and it’s 6′2″ tall.” ",
+        ),
         ("en-US", '"Well -- I don\'t," she said...', "“Well—I don’t,” she said…"),
         ("en-GB", "'Well -- no,' she said.", "‘Well – no,’ she said."),
-        ("de-DE", '"Ja", sagte er.', "„Ja“, sagte er."), ("fr", '"Oui."', "«Oui.»"), ("en-GB", "pages 3-8, 2026-11-24", "pages 3–8, 2026-11-24"),
+        ("de-DE", '"Ja", sagte er.', "„Ja“, sagte er."),
+        ("fr", '"Oui."', "«Oui.»"),
+        ("en-GB", "pages 3-8, 2026-11-24", "pages 3–8, 2026-11-24"),
     ],
-)  # fmt: skip
+)
 def test_typographic_marks_by_language(language: str, typed: str, set_: str) -> None:
     assert typeset(typed, (), language)[0] == set_
 

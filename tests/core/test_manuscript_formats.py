@@ -1,4 +1,5 @@
-"""Manuscripts in every format: written by pandoc (Debian), an independent program, and by hand where it writes none of it; and hostile ones."""
+"""Manuscripts in every format: written by pandoc (Debian), an independent program, and by hand where it writes none of
+it; and hostile ones."""
 
 from __future__ import annotations
 
@@ -7,20 +8,23 @@ import shutil
 import subprocess
 import zipfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from PIL import Image
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import package
-from lexigon.core.job.model import OBJECT, PictureFile
+from lexigon.core.document.model import OBJECT, Anchor, PictureFile, Span
+from lexigon.core.fileformat import package
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.cleaning import typographic
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import BOLD_LINES, LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.source import Source, SourceParagraph
+from lexigon.core.manuscript.to_docx import write_docx
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from tests.core.helpers import book
@@ -63,9 +67,20 @@ After the break. ![A reed](reed.png)
     With a second paragraph.
 """
 WORDS = [
-    "Part One", "Chapter One", "The first paragraph has italics, bold, struck words and a note. It goes on with a link to the hide.", "A quotation stands here, set in.",
-    "Second paragraph, with a second note.", "A Section", "first item", "second item", "one", "two", "", "* * *", "After the break.",
-]  # fmt: skip
+    "Part One",
+    "Chapter One",
+    "The first paragraph has italics, bold, struck words and a note. It goes on with a link to the hide.",
+    "A quotation stands here, set in.",
+    "Second paragraph, with a second note.",
+    "A Section",
+    "first item",
+    "second item",
+    "one",
+    "two",
+    "",
+    "* * *",
+    "After the break.",
+]
 
 
 @pytest.fixture(scope="module")
@@ -113,13 +128,16 @@ def test_every_format_brings_the_same_words_looks_notes_and_tables(form: str, wr
     assert looks["struck"].type.strike
     assert [s.object.kind for s in first.spans if s.object] == ["note"]
     assert [[" ".join(p.text.split()).replace("’", "'") for p in note.paragraphs] for note in made.notes] == [
-        ["The note's words."], ["Another note.", "With a second paragraph."],
-    ]  # fmt: skip
+        ["The note's words."],
+        ["Another note.", "With a second paragraph."],
+    ]
     assert any(s.style == "emphasis" for s in made.notes[0].paragraphs[0].spans)
     (table,) = made.tables
     assert [["".join(p.text for p in cell.paragraphs) for cell in row] for row in table.rows] == [
-        ["Tide", "Time", "Height"], ["Low", "06:12", "0.4\u00a0m"], ["High", "12:30", "5.1\u00a0m"],
-    ]  # fmt: skip
+        ["Tide", "Time", "Height"],
+        ["Low", "06:12", "0.4\u00a0m"],
+        ["High", "12:30", "5.1\u00a0m"],
+    ]
     assert table.heads == (0 if form == "rtf" else 1)
     lists = [p for p in made.paragraphs if "-list" in p.style]
     assert [p.style for p in lists] == ["bullet-list", "bullet-list", "number-list", "number-list"]
@@ -127,6 +145,18 @@ def test_every_format_brings_the_same_words_looks_notes_and_tables(form: str, wr
     if form != "md":  # its picture lies beside it
         ((_, picture),) = made.pictures
         assert Image.open(io.BytesIO(picture.data)).size == (120, 80)
+
+
+def test_pictures_of_a_word_document_have_the_size_it_gives(written: Callable[[str], bytes]) -> None:
+    """Pandoc gives the picture its natural size, 120 pixels at 150 to the inch. What we write is checked against
+    914,400 units to the inch (ECMA-376, part 1, 20.1.2.1)."""
+    ((_, picture),) = read(written("docx"), "copy.docx").pictures
+    assert picture.width == pytest.approx(0.8 * 72, abs=0.1)
+    source = Source("a test", [SourceParagraph(OBJECT, (Span(0, 1, object=Anchor("frame", "reed")),))])
+    source.pictures["reed"] = replace(picture, width=144.0)
+    with zipfile.ZipFile(io.BytesIO(write_docx(source, book()))) as archive:
+        document = archive.read("word/document.xml").decode()
+    assert f'cx="{2 * 914_400}"' in document
 
 
 def test_poured_it_stands_in_the_job_and_in_its_file(written: Callable[[str], bytes], tmp_path: Path) -> None:
@@ -138,11 +168,11 @@ def test_poured_it_stands_in_the_job_and_in_its_file(written: Callable[[str], by
         held[key] = data
         return described(f"i{len(held)}", name, key, facts_of(data))
 
-    desk = Desk(book(facing=False))
-    intent, told = poured(desk.job, made, keep)
+    workspace = Workspace(book(facing=False))
+    intent, told = poured(workspace.job, made, keep)
     assert told == []
-    desk.do(intent)
-    again = package.read(package.write(desk.job, held))
+    workspace.do(intent)
+    again = package.read(package.write(workspace.job, held))
     story = again.stories[again.main_story or ""]
     kinds = [span.object.kind for p in story.paragraphs for span in p.spans if span.object]
     assert kinds == ["note", "note", "table", "frame"]
@@ -153,12 +183,12 @@ def test_poured_it_stands_in_the_job_and_in_its_file(written: Callable[[str], by
     assert again.pictures[inlay.picture.picture].alt == "A reed" or inlay.alt
     assert sum(one.kind == "note" for one in again.stories.values()) == 2
     assert any(
-        "[Table: 3 rows, 3 columns]" in desk.composition.values.value(span.object, 0, lambda *_: "")
+        "[Table: 3 rows, 3 columns]" in workspace.composition.values.value(span.object, 0, lambda *_: "")
         for p in story.paragraphs
         for span in p.spans
         if span.object and span.object.kind == "table"
     )
-    without, lost = poured(desk.job, made, None)
+    without, lost = poured(workspace.job, made, None)
     assert len(lost) == 1
     assert not any(span.object and span.object.kind == "frame" for p in without.paragraphs for span in p.spans)
 
@@ -190,19 +220,30 @@ def shown(made: Manuscript) -> list[str]:
 
 def test_tracked_changes_comments_fields_and_signs_of_a_docx() -> None:
     field = (
-        '<w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText>PAGEREF x</w:instrText></w:r><w:r><w:fldChar w:fldCharType="separate"/></w:r>'
-        + r("23")
-        + '<w:r><w:fldChar w:fldCharType="end"/></w:r>'
+        '<w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText>PAGEREF x</w:instrText></w:r><w:r><w:fldChar '
+        'w:fldCharType="separate"/></w:r>' + r("23") + '<w:r><w:fldChar w:fldCharType="end"/></w:r>'
     )
     made = read(
         docx(
-            p(r("The tide ") + f"<w:ins>{r('rises')}</w:ins><w:del><w:r><w:delText>falls</w:delText></w:r></w:del>" + r(", see page ") + field + r("."))
-            + p('<w:r><w:commentReference w:id="1"/></w:r>' + r("Hidden", "<w:vanish/>") + "<w:r><w:t>co</w:t><w:softHyphen/><w:t>op</w:t><w:noBreakHyphen/><w:t>er</w:t><w:tab/><w:t>ate</w:t><w:br/><w:t>now</w:t></w:r>")
-            + p(r("Centred by hand"), '<w:jc w:val="center"/>') + p('<w:r><w:br w:type="page"/></w:r>' + r("On a new page."))
-            + p(r("Fett", "<w:b/>")) + p(r("Text in ") + r("petites", '<w:smallCaps/><w:lang w:val="fr-FR"/>'))
+            p(
+                r("The tide ")
+                + f"<w:ins>{r('rises')}</w:ins><w:del><w:r><w:delText>falls</w:delText></w:r></w:del>"
+                + r(", see page ")
+                + field
+                + r(".")
+            )
+            + p(
+                '<w:r><w:commentReference w:id="1"/></w:r>'
+                + r("Hidden", "<w:vanish/>")
+                + "<w:r><w:t>co</w:t><w:softHyphen/><w:t>op</w:t><w:noBreakHyphen/><w:t>er</w:t><w:tab/><w:t>ate</w:t><w:br/><w:t>now</w:t></w:r>"  # noqa: E501
+            )
+            + p(r("Centred by hand"), '<w:jc w:val="center"/>')
+            + p('<w:r><w:br w:type="page"/></w:r>' + r("On a new page."))
+            + p(r("Fett", "<w:b/>"))
+            + p(r("Text in ") + r("petites", '<w:smallCaps/><w:lang w:val="fr-FR"/>'))
         ),
         "x.docx",
-    )  # fmt: skip
+    )
     assert shown(made) == [
         "The tide rises, see page 23.",
         "co\u00adop\u2011er\tate\u2028now",
@@ -250,8 +291,8 @@ def test_cells_that_go_over_columns_and_rows_and_tables_in_tables() -> None:
         return f"<w:tc><w:tcPr>{props}</w:tcPr>{p(r(words))}</w:tc>"
 
     rows = (
-        f"<w:tr><w:trPr><w:tblHeader/></w:trPr>{cell('Head', '<w:gridSpan w:val=' + chr(34) + '2' + chr(34) + '/>')}</w:tr>"
-        f"<w:tr>{cell('Tall', '<w:vMerge w:val=' + chr(34) + 'restart' + chr(34) + '/>')}{cell('a')}</w:tr><w:tr>{cell('', '<w:vMerge/>')}{cell('b')}</w:tr>"
+        f"<w:tr><w:trPr><w:tblHeader/></w:trPr>{cell('Head', '<w:gridSpan w:val=' + chr(34) + '2' + chr(34) + '/>')}</w:tr>"  # noqa: E501
+        f"<w:tr>{cell('Tall', '<w:vMerge w:val=' + chr(34) + 'restart' + chr(34) + '/>')}{cell('a')}</w:tr><w:tr>{cell('', '<w:vMerge/>')}{cell('b')}</w:tr>"  # noqa: E501
     )
     inner = f"<w:tbl>{rows}</w:tbl>"
     made = read(
@@ -260,9 +301,13 @@ def test_cells_that_go_over_columns_and_rows_and_tables_in_tables() -> None:
     outer, nested = made.tables if made.tables[0].columns == 1 else made.tables[::-1]
     assert outer.columns == 1
     assert nested.heads == 1
-    assert [[(cell.across, cell.down, "".join(one.text for one in cell.paragraphs)) for cell in row] for row in nested.rows] == [
-        [(2, 1, "Head")], [(1, 2, "Tall"), (1, 1, "a")], [(1, 1, "b")],
-    ]  # fmt: skip
+    assert [
+        [(cell.across, cell.down, "".join(one.text for one in cell.paragraphs)) for cell in row] for row in nested.rows
+    ] == [
+        [(2, 1, "Head")],
+        [(1, 2, "Tall"), (1, 1, "a")],
+        [(1, 1, "b")],
+    ]
     deep = p(r("x"))
     for _ in range(40):
         deep = f"<w:tbl><w:tr><w:tc>{deep}</w:tc></w:tr></w:tbl>"
@@ -270,9 +315,12 @@ def test_cells_that_go_over_columns_and_rows_and_tables_in_tables() -> None:
 
 
 RTF = (
-    r"{\rtf1\ansi\ansicpg1252\deff0\deflang2057{\fonttbl{\f0 Times;}}{\stylesheet{\s0 Normal;}{\s1\outlinelevel0\b Heading 1;}{\s2\i Quote;}}{\info{\title no}}"
-    r"{\*\unknown hidden words}\pard\s1\b Low Water\b0\par\pard\s0 The \i sea\i0  was \b grey\plain , \'93so\'94 it was\emdash all of it\u8230?{\footnote\pard\chftn A {\i note}.\par} and {\v gone}\super 2\nosupersub .\par"
-    r"{\pard\s2\i Set in italics by its style, and {\i0 not here}.\par}\trowd\trhdr\cellx1000\cellx2000\pard\intbl One\cell Two\cell\row\trowd\cellx1000\cellx2000\pard\intbl 1\cell 2\cell\row\pard "
+    r"{\rtf1\ansi\ansicpg1252\deff0\deflang2057{\fonttbl{\f0 Times;}}{\stylesheet{\s0 Normal;}{\s1\outlinelevel0\b "
+    r"Heading 1;}{\s2\i Quote;}}{\info{\title no}}"
+    r"{\*\unknown hidden words}\pard\s1\b Low Water\b0\par\pard\s0 The \i sea\i0  was \b grey\plain , \'93so\'94 it "
+    r"was\emdash all of it\u8230?{\footnote\pard\chftn A {\i note}.\par} and {\v gone}\super 2\nosupersub .\par"
+    r"{\pard\s2\i Set in italics by its style, and {\i0 not here}.\par}\trowd\trhdr\cellx1000\cellx2000\pard\intbl "
+    r"One\cell Two\cell\row\trowd\cellx1000\cellx2000\pard\intbl 1\cell 2\cell\row\pard "
     r"\page After\~the\_break.\line Second line\par{\pict\pngblip\picwgoal600 "
     + "89504e47"
     + r"}\par\bin4 {}}\ end\par}"
@@ -314,8 +362,10 @@ def test_a_rtf_by_hand() -> None:
 
 def test_html_is_never_run_and_nothing_is_fetched() -> None:
     made = read(
-        b"<html><head><title>no</title><script>document.write('x')</script></head><body><h1>Ebb</h1><p style='text-align:center'>One <i>two</i> three</p>"
-        b"<img src='http://192.0.2.1/a.png'><iframe src='http://192.0.2.1/'>no</iframe><p class='verse'>A line<br>and another</p><p onclick='x()'>Last</p></body></html>",
+        b"<html><head><title>no</title><script>document.write('x')</script></head><body><h1>Ebb</h1><p"
+        b" style='text-align:center'>One <i>two</i> three</p><img src='http://192.0.2.1/a.png'><iframe"
+        b" src='http://192.0.2.1/'>no</iframe><p class='verse'>A line<br>and another</p><p"
+        b" onclick='x()'>Last</p></body></html>",
         "x.html",
     )
     assert shown(made) == ["Ebb", "One two three", "A line\u2028and another", "Last"]
@@ -324,7 +374,10 @@ def test_html_is_never_run_and_nothing_is_fetched() -> None:
 
 
 def test_guesses_can_be_overruled_and_styles_left_out() -> None:
-    styles = f'<w:styles xmlns:w="{W}"><w:style w:type="paragraph" w:styleId="K"><w:name w:val="Kicker"/></w:style></w:styles>'
+    styles = (
+        f'<w:styles xmlns:w="{W}"><w:style w:type="paragraph" w:styleId="K"><w:name '
+        'w:val="Kicker"/></w:style></w:styles>'
+    )
     body = p(r("By the way"), '<w:pStyle w:val="K"/>') + p(r("Bold line", "<w:b/>")) + p(r("Words. " * 30))
     made = read(docx(body, styles=styles), "x.docx")
     assert {use.name: use.target for use in made.uses} == {"Kicker": "body", BOLD_LINES: "section", "no style": "body"}
@@ -344,11 +397,18 @@ def bomb() -> bytes:
 @pytest.mark.parametrize(
     ("name", "data", "said"),
     [
-        ("a.docx", b"", "empty"), ("a.docx", b"PK\x03\x04 nonsense", "damaged"), ("a.docx", docx(p(r("x")))[:-40], "damaged"), ("a.doc", b"\xd0\xcf\x11\xe0" + b"\0" * 600, "old or a locked"),
-        ("a.docx", docx("<w:p>&a;</w:p>").replace(b"word/document.xml", b"word/document.xml"), "damaged"), ("a.docx", bomb(), "unpacks|damaged"), ("a.rtf", b"{\\rtf1" + b"{" * 5000, "nested"),
-        ("a.rtf", b"{\\rtf1 }", "no text"), ("a.html", b"<html><body></body></html>", "no text"), ("a.docx", docx(""), "no text"),
+        ("a.docx", b"", "empty"),
+        ("a.docx", b"PK\x03\x04 nonsense", "damaged"),
+        ("a.docx", docx(p(r("x")))[:-40], "damaged"),
+        ("a.doc", b"\xd0\xcf\x11\xe0" + b"\0" * 600, "old or a locked"),
+        ("a.docx", docx("<w:p>&a;</w:p>").replace(b"word/document.xml", b"word/document.xml"), "damaged"),
+        ("a.docx", bomb(), "unpacks|damaged"),
+        ("a.rtf", b"{\\rtf1" + b"{" * 5000, "nested"),
+        ("a.rtf", b"{\\rtf1 }", "no text"),
+        ("a.html", b"<html><body></body></html>", "no text"),
+        ("a.docx", docx(""), "no text"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_is_refused_in_words(name: str, data: bytes, said: str) -> None:
     with pytest.raises(ManuscriptError, match=said):
         read(data, name)

@@ -1,5 +1,5 @@
-"""Mark-up rules: what they find, that words never change, that a rule switched off leaves no trace, and that typing under rules comes out as
-composing anew does."""
+"""Mark-up rules: what they find, that words never change, that a rule switched off leaves no trace, and that typing
+under rules comes out as composing anew does."""
 
 from __future__ import annotations
 
@@ -12,14 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.edits import put
-from lexigon.core.job.intents import Place, PourText, ReplaceText, SetParagraphs
-from lexigon.core.job.intents.rewriting import Rewrite
-from lexigon.core.job.markup.lines import read_rule, write_rule
-from lexigon.core.job.markup.marking import Marker, MarkingError, done_once, finder, stretches
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     CharacterStyle,
     Marking,
     Paragraph,
@@ -29,16 +22,23 @@ from lexigon.core.job.model import (
     Swatch,
     TypeSpec,
 )
-from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.editing.edits import put
+from lexigon.core.editing.intents import Place, PourText, ReplaceText, SetParagraphs
+from lexigon.core.editing.intents.text.rewriting import Rewrite
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.markup.marker import Marker, MarkingError, done_once, finder, stretches
+from lexigon.core.markup.notation import read_rule, write_rule
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt
 from tests.core.helpers import book
 
 
-def ruled(*lines: str, texts: list[tuple[str, str]] | None = None) -> Desk:
+def ruled(*lines: str, texts: list[tuple[str, str]] | None = None) -> Workspace:
     """A job with styles of every kind, a text, and rules."""
-    desk = Desk(book())
-    job = desk.job
+    workspace = Workspace(book())
+    job = workspace.job
     for key, name in (("chapter", "Chapter heading"), ("summary", "Summary"), ("odd", "Verse, or song")):
         job.paragraph_styles[key] = ParagraphStyle(
             key, name, "body", type=TypeSpec(size=14.0 if key == "chapter" else 9.0)
@@ -50,14 +50,14 @@ def ruled(*lines: str, texts: list[tuple[str, str]] | None = None) -> Desk:
     texts = texts or [("body", "x")]
     for n, line in enumerate(lines):
         job.markings[f"r{n}"] = read_rule(line, job, f"r{n}")
-    desk = Desk(job)
-    desk.do(PourText("main", tuple(Paragraph(f"p{n}", style, text) for n, (style, text) in enumerate(texts))))
-    return desk
+    workspace = Workspace(job)
+    workspace.do(PourText("main", tuple(Paragraph(f"p{n}", style, text) for n, (style, text) in enumerate(texts))))
+    return workspace
 
 
-def shown(desk: Desk) -> list[Paragraph]:
-    assert desk.composition.main
-    return [p.shown.paragraph for p in desk.composition.main.paragraphs]
+def shown(workspace: Workspace) -> list[Paragraph]:
+    assert workspace.composition.main
+    return [p.shown.paragraph for p in workspace.composition.main.paragraphs]
 
 
 def looks(p: Paragraph) -> list[tuple[str, str | None]]:
@@ -65,11 +65,29 @@ def looks(p: Paragraph) -> list[tuple[str, str | None]]:
 
 
 LINES = [
-    'in Body, from "[" through "]": Query, in colour Marker red', 'between "(" and ")": Set small', 'up to ":": Strong', 'through "—", once: Strong', 'from "†": hidden', 'after ": ": Query',
-    "after Chapter heading: Summary", "in Body, after Chapter heading, 2 paragraphs: Summary, plain", "before Chapter heading: Query", "in Body or Summary, first of each run: Summary", "number 3 of each run: Strong",
-    "last of each run: plain", "first word: Strong", "in Body, first 3 words: Set small", "last 2 sentences: Query", "after Chapter heading, first 2 lines: Set small", "first line: Strong", "first 5 characters: Strong", r'like "\b[A-Z]{2,}\b", 2 times: Set small',
-    "in “Verse, or song”: Summary", 'anywhere: in colour Marker red', r'from "\"" through "\"": Query',
-]  # fmt: skip
+    'in Body, from "[" through "]": Query, in colour Marker red',
+    'between "(" and ")": Set small',
+    'up to ":": Strong',
+    'through "—", once: Strong',
+    'from "†": hidden',
+    'after ": ": Query',
+    "after Chapter heading: Summary",
+    "in Body, after Chapter heading, 2 paragraphs: Summary, plain",
+    "before Chapter heading: Query",
+    "in Body or Summary, first of each run: Summary",
+    "number 3 of each run: Strong",
+    "last of each run: plain",
+    "first word: Strong",
+    "in Body, first 3 words: Set small",
+    "last 2 sentences: Query",
+    "after Chapter heading, first 2 lines: Set small",
+    "first line: Strong",
+    "first 5 characters: Strong",
+    r'like "\b[A-Z]{2,}\b", 2 times: Set small',
+    "in “Verse, or song”: Summary",
+    "anywhere: in colour Marker red",
+    r'from "\"" through "\"": Query',
+]
 
 
 def test_after_a_mark_has_a_former_word_and_a_style_of_that_name_comes_first() -> None:
@@ -93,10 +111,19 @@ def test_a_line_is_the_rule_that_it_says(line: str) -> None:
 @pytest.mark.parametrize(
     ("line", "words"),
     [
-        ("in Body", "A rule consists of a place"), ("in Nowhere: Query", "no paragraph style “Nowhere”"), ("in Body: Nowhere", "no paragraph style “Nowhere”"), ('like "(": Query', "The regular expression is not valid"), ("sideways: Query", "is not understood"),
-        ("in Body:", "Type what to apply after the colon"), ('from "[" through "]": Summary', "no character style “Summary”"), ("in Body: in colour Mauve", "no swatch"), ('from "" through "]": Query', "needs both"), ("", "A rule consists of a place"), ("last line: Query", "Rules for lines can only name the first ones"),
+        ("in Body", "A rule consists of a place"),
+        ("in Nowhere: Query", "no paragraph style “Nowhere”"),
+        ("in Body: Nowhere", "no paragraph style “Nowhere”"),
+        ('like "(": Query', "The regular expression is not valid"),
+        ("sideways: Query", "is not understood"),
+        ("in Body:", "Type what to apply after the colon"),
+        ('from "[" through "]": Summary', "no character style “Summary”"),
+        ("in Body: in colour Mauve", "no swatch"),
+        ('from "" through "]": Query', "needs both"),
+        ("", "A rule consists of a place"),
+        ("last line: Query", "Rules for lines can only name the first ones"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_rule_is_said(line: str, words: str) -> None:
     with pytest.raises(MarkingError, match=words):
         read_rule(line, ruled().job, "r")
@@ -110,7 +137,7 @@ def test_rules_act_on_what_they_say_in_their_order_and_change_no_word() -> None:
         ("chapter", "Two"),
         ("body", "More†gone"),
     ]
-    desk = ruled(
+    workspace = ruled(
         "after Chapter heading: Summary",
         'in Body, from "[" through "]": Query',
         r'in Body, like "\b[A-Z]{2,}\b": Set small',
@@ -118,19 +145,19 @@ def test_rules_act_on_what_they_say_in_their_order_and_change_no_word() -> None:
         'from "†": hidden',
         texts=texts,
     )
-    made = shown(desk)
+    made = shown(workspace)
     assert [p.style for p in made] == ["chapter", "summary", "body", "chapter", "summary"]
     assert looks(made[1]) == [("[who?]", "query"), ("it (all) is.", "strong")]
     assert looks(made[2]) == [("NATO", "small"), ("EU", "small"), ("Three.", "strong")]
     assert made[4].text == "More"
-    assert [p.text for p in desk.job.stories["main"].paragraphs] == [text for _, text in texts]
-    found = desk.composition.main.paragraphs[4]  # type: ignore[union-attr]
-    assert [found.shown.shown(at) for at in (3, 4, 9)] == [3, 4, 4], (
+    assert [p.text for p in workspace.job.stories["main"].paragraphs] == [text for _, text in texts]
+    found = workspace.composition.main.paragraphs[4]  # type: ignore[union-attr]
+    assert [found.shown.to_shown(at) for at in (3, 4, 9)] == [3, 4, 4], (
         "the caret in what is hidden stands where it would be"
     )
-    before = job_to_json(Desk(job_from_json(job_to_json(desk.job))).job)
-    for rule in list(desk.job.markings.values()):
-        desk.run(
+    before = job_to_json(Workspace(job_from_json(job_to_json(workspace.job))).job)
+    for rule in list(workspace.job.markings.values()):
+        workspace.run(
             [
                 put(
                     "markings",
@@ -143,32 +170,32 @@ def test_rules_act_on_what_they_say_in_their_order_and_change_no_word() -> None:
                 )
             ]
         )
-    assert shown(desk) == desk.job.stories["main"].paragraphs, "switched off they leave no trace"
-    assert before != job_to_json(desk.job)
+    assert shown(workspace) == workspace.job.stories["main"].paragraphs, "switched off they leave no trace"
+    assert before != job_to_json(workspace.job)
 
 
 def test_a_rule_done_once_is_as_if_set_by_hand_and_a_hidden_one_is_refused() -> None:
     texts = [("chapter", "One"), ("body", "The [gist]."), ("body", "No.")]
-    desk = ruled(texts=texts)
-    rule = read_rule('in Body, from "[" through "]": Query', desk.job, "r")
-    assert [(p.id, p.text[a:b]) for _, p, a, b in stretches(rule, desk.job)] == [("p1", "[gist]")]
-    desk.do(Rewrite(done_once(rule, desk.job)))
-    assert looks(desk.job.stories["main"].paragraphs[1]) == [("[gist]", "query")]
-    assert done_once(rule, desk.job) == {}, "done twice it changes nothing"
-    desk.do(Rewrite(done_once(read_rule("after Chapter heading: Summary", desk.job, "r"), desk.job)))
-    assert [p.style for p in desk.job.stories["main"].paragraphs] == ["chapter", "summary", "body"]
+    workspace = ruled(texts=texts)
+    rule = read_rule('in Body, from "[" through "]": Query', workspace.job, "r")
+    assert [(p.id, p.text[a:b]) for _, p, a, b in stretches(rule, workspace.job)] == [("p1", "[gist]")]
+    workspace.do(Rewrite(done_once(rule, workspace.job)))
+    assert looks(workspace.job.stories["main"].paragraphs[1]) == [("[gist]", "query")]
+    assert done_once(rule, workspace.job) == {}, "done twice it changes nothing"
+    workspace.do(Rewrite(done_once(read_rule("after Chapter heading: Summary", workspace.job, "r"), workspace.job)))
+    assert [p.style for p in workspace.job.stories["main"].paragraphs] == ["chapter", "summary", "body"]
     with pytest.raises(MarkingError, match="hidden"):
-        done_once(read_rule('from "(": hidden', desk.job, "r"), desk.job)
+        done_once(read_rule('from "(": hidden', workspace.job, "r"), workspace.job)
 
 
 def test_by_hand_stays_under_a_rule_unless_it_is_plain() -> None:
     italic = Span(4, 6, type=TypeSpec(italic=True))
-    desk = ruled()
+    workspace = ruled()
     p = Paragraph("p", "body", "One [two] three", (italic,), ParaSpec(align="right"))
     for line, kept in (("in Body: Strong", True), ("in Body: Strong, plain", False)):
-        rule = read_rule(line, desk.job, "r")
-        desk.job.markings = {"r": rule}
-        marker = Marker(desk.job)
+        rule = read_rule(line, workspace.job, "r")
+        workspace.job.markings = {"r": rule}
+        marker = Marker(workspace.job)
         made = marker.marked(p, marker.acting([p], 0))
         assert any(span.type and span.type.italic for span in made.spans) is kept
         assert (made.para is not None) is kept
@@ -212,7 +239,7 @@ def test_typing_under_rules_comes_out_as_composing_anew(seed: int) -> None:
         )
         for _ in range(40)
     ]
-    desk = ruled(
+    workspace = ruled(
         "after Chapter heading, 2 paragraphs: Summary",
         "before Chapter heading: Query",
         "number 2 of each run: Strong",
@@ -222,34 +249,34 @@ def test_typing_under_rules_comes_out_as_composing_anew(seed: int) -> None:
         texts=texts,
     )
     for _ in range(12):
-        paragraphs = desk.job.stories["main"].paragraphs
+        paragraphs = workspace.job.stories["main"].paragraphs
         p = rng.choice(paragraphs)
         at = rng.randrange(len(p.text) + 1)
         what = rng.randrange(4)
         if what == 0:
-            desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), rng.choice(["[", "]", "MUD ", "x"])))
+            workspace.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), rng.choice(["[", "]", "MUD ", "x"])))
         elif what == 1:
-            desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), "\n"))
+            workspace.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), "\n"))
         elif what == 2:
-            desk.do(SetParagraphs("main", p.id, p.id, style=rng.choice(styles)))
+            workspace.do(SetParagraphs("main", p.id, p.id, style=rng.choice(styles)))
         else:
             other = paragraphs[min(paragraphs.index(p) + 1, len(paragraphs) - 1)]
             places = sorted([(paragraphs.index(p), at), (paragraphs.index(other), len(other.text) // 2)])
             begin, end = (Place(paragraphs[i].id, o) for i, o in places)
-            desk.do(ReplaceText("main", begin, end, ""))
-        anew = Composition(desk.job)
+            workspace.do(ReplaceText("main", begin, end, ""))
+        anew = Composition(workspace.job)
         assert anew.main
-        assert desk.composition.main
-        assert [found.shown for found in desk.composition.main.paragraphs] == [
+        assert workspace.composition.main
+        assert [found.shown for found in workspace.composition.main.paragraphs] == [
             found.shown for found in anew.main.paragraphs
         ]
-        assert [c.slot.page for c in desk.composition.main.columns] == [c.slot.page for c in anew.main.columns]
+        assert [c.slot.page for c in workspace.composition.main.columns] == [c.slot.page for c in anew.main.columns]
 
 
 def test_rules_of_styles_that_are_gone_do_nothing() -> None:
-    desk = ruled("in Body: Query", texts=[("body", "Word")])
-    del desk.job.character_styles["query"]
-    again = Desk(job_from_json(job_to_json(desk.job)))
+    workspace = ruled("in Body: Query", texts=[("body", "Word")])
+    del workspace.job.character_styles["query"]
+    again = Workspace(job_from_json(job_to_json(workspace.job)))
     assert shown(again) == again.job.stories["main"].paragraphs
 
 
@@ -296,14 +323,15 @@ def test_what_a_rule_needs_leaves_nothing_out(pieces: list[str], text: str) -> N
 
 @pytest.mark.parametrize("measure", [120.0, 200.0, 310.0])
 def test_first_lines_are_those_that_are_set_whatever_they_are_set_in(measure: float) -> None:
-    """What is set so is what stands in the first lines, with words that make it wider or narrower; the rest is as it was."""
+    """What is set so is what stands in the first lines, with words that make it wider or narrower; the rest is as it
+    was."""
     text = (
         "The tide turned at six and the hide was full of wardens who had nothing to say to each other, and said it. "
         * 4
     )
     for line, style in (("first 2 lines: Strong", "strong"), ("first line: Set small", "small")):
-        desk = ruled(line, texts=[("body", text.strip()), ("body", "Short.")])
-        flow = desk.composition.main
+        workspace = ruled(line, texts=[("body", text.strip()), ("body", "Short.")])
+        flow = workspace.composition.main
         assert flow is not None
         lines = flow.lines(0, measure)
         count = 2 if style == "strong" else 1
@@ -315,7 +343,7 @@ def test_first_lines_are_those_that_are_set_whatever_they_are_set_in(measure: fl
         assert lines[count].start >= span.end
         assert lines[-1].end == len(text.strip())
         assert flow.set_as(1, measure).spans[0].end == len("Short.")
-        assert desk.job.stories["main"].paragraphs[0].spans == ()
+        assert workspace.job.stories["main"].paragraphs[0].spans == ()
 
 
 def test_first_lines_follow_what_is_typed_and_are_painted() -> None:
@@ -323,14 +351,14 @@ def test_first_lines_follow_what_is_typed_and_are_painted() -> None:
         "The tide turned at six and the hide was full of wardens who had nothing to say to each other, and said it. "
         * 3
     )
-    desk = ruled("first line: Strong", texts=[("body", text.strip()), ("body", text.strip())])
-    desk.do(ReplaceText("main", Place("p0", 0), Place("p0", 0), "Now "))
-    anew = Composition(desk.job)
+    workspace = ruled("first line: Strong", texts=[("body", text.strip()), ("body", text.strip())])
+    workspace.do(ReplaceText("main", Place("p0", 0), Place("p0", 0), "Now "))
+    anew = Composition(workspace.job)
     assert anew.main
-    assert desk.composition.main
-    block = desk.composition.main.columns[0].blocks[0]
-    assert desk.composition.main.set_as(0, block.measure) == anew.main.set_as(0, block.measure)
-    page = Display(desk.composition).page(0)
+    assert workspace.composition.main
+    block = workspace.composition.main.columns[0].blocks[0]
+    assert workspace.composition.main.set_as(0, block.measure) == anew.main.set_as(0, block.measure)
+    page = Display(workspace.composition).page(0)
     frame = max(
         (part for layer in page.layers for part in layer.parts if isinstance(part, FrameArt)),
         key=lambda one: len(one.lines),
@@ -339,5 +367,5 @@ def test_first_lines_follow_what_is_typed_and_are_painted() -> None:
     firsts = [n for n, line in enumerate(frame.lines) if line.start == 0]
     assert [set(weights) for n, weights in enumerate(bold) if n in firsts] == [{700}, {700}]
     assert {weight for n, weights in enumerate(bold) if n not in firsts for weight in weights} == {400}
-    desk.run([put("markings", replace(next(iter(desk.job.markings.values())), on=False))])
-    assert desk.composition.main.set_as(0, block.measure).spans == ()
+    workspace.run([put("markings", replace(next(iter(workspace.job.markings.values())), on=False))])
+    assert workspace.composition.main.set_as(0, block.measure).spans == ()

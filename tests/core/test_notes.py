@@ -11,19 +11,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Listing, ListingSource, NoteKind, Paragraph
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.edits import EditError
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.footing import Note, NoteBody
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.flow.holding import Column
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.model import Column
+from lexigon.core.flow.note_layout import Note, NoteBody
 from lexigon.core.flow.notes import sign
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.model import Listing, ListingSource, NoteKind, Paragraph
-from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Path
 from tests.core.helpers import book, cited_by, examples, words
@@ -43,8 +43,8 @@ def lines_of(note_: Note) -> list[str]:
     return found
 
 
-def said(desk: Desk, ref: str) -> str:
-    return "".join("".join(p.text for p in desk.job.stories[ref].paragraphs).split())
+def said(workspace: Workspace, ref: str) -> str:
+    return "".join("".join(p.text for p in workspace.job.stories[ref].paragraphs).split())
 
 
 def put_together(columns: list[Column], ref: str) -> str:
@@ -53,18 +53,18 @@ def put_together(columns: list[Column], ref: str) -> str:
     return "".join("".join(found).split("\u00a0", 1)[1].split())
 
 
-def near_the_foot(desk: Desk) -> int:
+def near_the_foot(workspace: Workspace) -> int:
     """A place in the text some lines above the foot of its first column."""
-    column = flow_of(desk).columns[0]
-    return flow_of(desk).lines(0, column.slot.rect.width)[column.blocks[0].last_line - 7].start + 3
+    column = flow_of(workspace).columns[0]
+    return flow_of(workspace).lines(0, column.slot.rect.width)[column.blocks[0].last_line - 7].start + 3
 
 
-def noted(seed: int, notes: list[tuple[int, int]], count: int = 900) -> Desk:
+def noted(seed: int, notes: list[tuple[int, int]], count: int = 900) -> Workspace:
     """A text of one paragraph with notes of so many words at these places."""
-    desk, p = set_words(words(count, seed), **PROSE)
+    workspace, p = set_words(words(count, seed), **PROSE)
     for offset, length in sorted(notes, reverse=True):
-        note(desk, p, offset, words(length, length))
-    return desk
+        note(workspace, p, offset, words(length, length))
+    return workspace
 
 
 places = st.lists(st.tuples(st.integers(0, 4200), st.integers(1, 400)), max_size=7, unique_by=lambda pair: pair[0])
@@ -75,10 +75,10 @@ places = st.lists(st.tuples(st.integers(0, 4200), st.integers(1, 400)), max_size
 def test_a_divided_note_is_all_there_begins_where_it_is_cited_and_goes_on_in_the_next_column(
     seed: int, notes: list[tuple[int, int]], goes_on: str
 ) -> None:
-    desk = noted(seed, notes)
-    if kind := next(iter(desk.job.note_kinds.values()), None):
-        desk.do(do.PutNoteKind(replace(kind, goes_on=goes_on)))
-    flow = flow_of(desk)
+    workspace = noted(seed, notes)
+    if kind := next(iter(workspace.job.note_kinds.values()), None):
+        workspace.do(do.PutNoteKind(replace(kind, goes_on=goes_on)))
+    flow = flow_of(workspace)
     begun: dict[str, int] = {}
     for number, column in enumerate(flow.columns):
         cited = cited_in(flow, column)
@@ -105,9 +105,9 @@ def test_a_divided_note_is_all_there_begins_where_it_is_cited_and_goes_on_in_the
                 assert one.height == pytest.approx(one.body.lines[one.lines - 1][0] + one.body.more)
                 assert one.body.more > 5
     for ref in begun:
-        assert put_together(flow.columns, ref) == said(desk, ref)
+        assert put_together(flow.columns, ref) == said(workspace, ref)
     assert not flow.end.owed
-    assert told(desk.composition) == told(Composition(desk.job))
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 @settings(max_examples=examples(20), deadline=None)
@@ -119,12 +119,12 @@ def test_short_notes_stand_on_one_line_as_far_as_they_have_room_and_columns_take
     seed: int, notes: list[tuple[int, int]]
 ) -> None:
     """Against laying them out one by one from the widths of their lines alone."""
-    desk = noted(seed, notes)
+    workspace = noted(seed, notes)
     if not notes:
         return
-    kind = replace(next(iter(desk.job.note_kinds.values())), together=True, divided=False)
-    desk.do(do.PutNoteKind(kind))
-    flow = flow_of(desk)
+    kind = replace(next(iter(workspace.job.note_kinds.values())), together=True, divided=False)
+    workspace.do(do.PutNoteKind(kind))
+    flow = flow_of(workspace)
 
     def laid(bodies: list[NoteBody], width: float) -> list[tuple[float, float, float]]:
         """Left edge, right edge and top of each note, from their first line on."""
@@ -179,19 +179,19 @@ def test_short_notes_stand_on_one_line_as_far_as_they_have_room_and_columns_take
         return ascent + (count - 1) * block.step + descent + high <= first.slot.rect.height + 1e-6
 
     assert block.last_line == max(count for count in range(1, len(lines) + 1) if count == 1 or holds(count))
-    check(desk.job)
-    assert told(desk.composition) == told(Composition(desk.job))
+    check(workspace.job)
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_a_side_note_takes_nothing_of_what_a_footnote_keeps_from_the_text() -> None:
     """The first footnote of a column stands clear of the text and within the column, whatever was cited before it."""
     for gap in (6.0, 9.0, 12.0, 14.0):
-        desk, p = set_words(words(900), **PROSE)
-        desk.do(do.AddNote("main", at(p, 40), at(p, 40), "beside", "side"))
-        note(desk, p, near_the_foot(desk), words(30))
-        kind = next(one for one in desk.job.note_kinds.values() if one.place == "foot")
-        desk.do(do.PutNoteKind(replace(kind, divided=False, gap=gap)))
-        flow = flow_of(desk)
+        workspace, p = set_words(words(900), **PROSE)
+        workspace.do(do.AddNote("main", at(p, 40), at(p, 40), "beside", "side"))
+        note(workspace, p, near_the_foot(workspace), words(30))
+        kind = next(one for one in workspace.job.note_kinds.values() if one.place == "foot")
+        workspace.do(do.PutNoteKind(replace(kind, divided=False, gap=gap)))
+        flow = flow_of(workspace)
         column = next(one for one in flow.columns if one.notes)
         foot = column.text_foot(flow)
         assert foot is not None
@@ -202,11 +202,12 @@ def test_a_side_note_takes_nothing_of_what_a_footnote_keeps_from_the_text() -> N
 @settings(max_examples=examples(12), deadline=None)
 @given(st.integers(0, 3), places)
 def test_a_column_ends_only_where_no_line_more_could_stand(seed: int, notes: list[tuple[int, int]]) -> None:
-    """Against every number of lines: of one more, the notes would not have room, not even the last of them divided by the rule."""
-    desk = noted(seed, notes)
-    flow = flow_of(desk)
+    """Against every number of lines: of one more, the notes would not have room, not even the last of them divided by
+    the rule."""
+    workspace = noted(seed, notes)
+    flow = flow_of(workspace)
     column = flow.columns[0]
-    block, kind = column.blocks[0], next(iter(desk.job.note_kinds.values()), NoteKind("foot", "F"))
+    block, kind = column.blocks[0], next(iter(workspace.job.note_kinds.values()), NoteKind("foot", "F"))
     width, (ascent, descent) = column.slot.rect.width, flow.extent(0)
     lines = flow.lines(0, width)
 
@@ -230,52 +231,54 @@ def test_a_column_ends_only_where_no_line_more_could_stand(seed: int, notes: lis
 
 
 def test_a_note_longer_than_pages_goes_on_from_page_to_page_and_the_text_beside_it() -> None:
-    desk, p = set_words(words(1500), **PROSE)
-    key = note(desk, p, 30, words(3000))
-    flow = flow_of(desk)
+    workspace, p = set_words(words(1500), **PROSE)
+    key = note(workspace, p, 30, words(3000))
+    flow = flow_of(workspace)
     held = [column for column in flow.columns if any(one.body.ref == key for one in column.notes)]
     assert len(held) > 3
     assert all(column.blocks for column in held), "the text goes on beside it"
-    assert put_together(flow.columns, key) == said(desk, key)
-    assert not [one for one in findings_of(desk.composition) if one.kind == "note too high"]
+    assert put_together(flow.columns, key) == said(workspace, key)
+    assert not [one for one in findings_of(workspace.composition) if one.kind == "note too high"]
 
 
 def test_pages_are_added_for_what_is_left_of_a_note_behind_the_text_and_given_back() -> None:
-    desk, p = set_words(words(60), **PROSE)
-    before = len(desk.job.pages)
-    change = desk.do(do.AddNote("main", at(p, 30), at(p, 30), words(3000)))
-    flow = flow_of(desk)
-    assert len(desk.job.pages) > before
+    workspace, p = set_words(words(60), **PROSE)
+    before = len(workspace.job.pages)
+    change = workspace.do(do.AddNote("main", at(p, 30), at(p, 30), words(3000)))
+    flow = flow_of(workspace)
+    assert len(workspace.job.pages) > before
     assert flow.columns[-1].notes or not flow.columns[-1].used
     assert not flow.overset
-    desk.run(change.inverse)
-    assert len(desk.job.pages) == before
+    workspace.run(change.inverse)
+    assert len(workspace.job.pages) == before
 
 
 def test_a_changed_end_of_a_note_is_set_again_on_the_page_it_goes_on_on() -> None:
     """Its beginning, and where it is divided, stay as they were: the columns behind must follow all the same."""
-    desk, p = set_words(words(900), **PROSE)
-    key = note(desk, p, near_the_foot(desk), words(260, 4))
-    parts = [one for column in flow_of(desk).columns for one in column.notes if one.body.ref == key]
+    workspace, p = set_words(words(900), **PROSE)
+    key = note(workspace, p, near_the_foot(workspace), words(260, 4))
+    parts = [one for column in flow_of(workspace).columns for one in column.notes if one.body.ref == key]
     assert len(parts) > 1, "the test is about a note that is divided"
-    own = desk.job.stories[key].paragraphs[-1]
-    change = desk.do(do.ReplaceText(key, at(own.id, len(own.text)), at(own.id, len(own.text)), " and its very end"))
-    assert put_together(flow_of(desk).columns, key).endswith("anditsveryend")
-    assert told(desk.composition) == told(Composition(desk.job))
-    desk.run(change.inverse)
-    assert told(desk.composition) == told(Composition(desk.job))
+    own = workspace.job.stories[key].paragraphs[-1]
+    change = workspace.do(
+        do.ReplaceText(key, at(own.id, len(own.text)), at(own.id, len(own.text)), " and its very end")
+    )
+    assert put_together(flow_of(workspace).columns, key).endswith("anditsveryend")
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    workspace.run(change.inverse)
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_text_in_two_frames_that_end_leaves_a_note_over_and_says_so() -> None:
-    desk, _ = set_words("Before.")
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(60, 60, 150, 80), text="A line that has a note behind it."))
-    frame = next(one for one in desk.job.pages[0].frames if one.story not in (None, "main"))
-    own = desk.job.stories[frame.story].paragraphs[0]  # type: ignore[index]
-    desk.do(do.AddNote(frame.story, at(own.id, 6), at(own.id, 6), words(200)))  # type: ignore[arg-type]
-    flow = desk.composition.flows[frame.story]  # type: ignore[index]
+    workspace, _ = set_words("Before.")
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(60, 60, 150, 80), text="A line that has a note behind it."))
+    frame = next(one for one in workspace.job.pages[0].frames if one.story not in (None, "main"))
+    own = workspace.job.stories[frame.story].paragraphs[0]  # type: ignore[index]
+    workspace.do(do.AddNote(frame.story, at(own.id, 6), at(own.id, 6), words(200)))  # type: ignore[arg-type]
+    flow = workspace.composition.flows[frame.story]  # type: ignore[index]
     assert flow.end.owed
-    (finding,) = [one for one in findings_of(desk.composition) if one.kind == "overset"]
+    (finding,) = [one for one in findings_of(workspace.composition) if one.kind == "overset"]
     assert "words" in finding.text
 
 
@@ -294,64 +297,71 @@ def test_signs(signs: str, wanted: list[str]) -> None:
 
 
 def test_notes_counted_by_page_begin_anew_on_each_also_when_text_before_them_grows() -> None:
-    desk, p = set_words(words(2400), **PROSE)
-    desk.do(do.PutNoteKind(NoteKind("foot", "Footnotes", signs="*", counted="page")))
+    workspace, p = set_words(words(2400), **PROSE)
+    workspace.do(do.PutNoteKind(NoteKind("foot", "Footnotes", signs="*", counted="page")))
     rng = random.Random(5)
     for offset in sorted(rng.sample(range(12_000), 24), reverse=True):
-        note(desk, p, offset, words(6, offset))
+        note(workspace, p, offset, words(6, offset))
 
     def right() -> None:
-        for page in range(len(desk.job.pages)):
-            standing = [one for column in flow_of(desk).columns if column.slot.page == page for one in column.notes]
+        for page in range(len(workspace.job.pages)):
+            standing = [
+                one for column in flow_of(workspace).columns if column.slot.page == page for one in column.notes
+            ]
             fresh = [
                 one
                 for one in standing
                 if one.body.ref
-                in {r for c in flow_of(desk).columns if c.slot.page == page for r in cited_in(flow_of(desk), c)}
+                in {
+                    r
+                    for c in flow_of(workspace).columns
+                    if c.slot.page == page
+                    for r in cited_in(flow_of(workspace), c)
+                }
             ]
             for number, one in enumerate(fresh, 1):
                 assert one.body.flow.paragraphs[0].shown.paragraph.text.startswith(f"{sign(number, '*')}\u00a0")
-                assert numbers(desk)[one.body.ref] == sign(number, "*")
+                assert numbers(workspace)[one.body.ref] == sign(number, "*")
 
     right()
-    before = job_to_json(desk.job)
-    change = desk.do(do.ReplaceText("main", at(p, 0), at(p, 0), words(90, 9) + " "))
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.ReplaceText("main", at(p, 0), at(p, 0), words(90, 9) + " "))
     right()
-    assert told(desk.composition) == told(Composition(desk.job))
-    desk.run(change.inverse)
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    workspace.run(change.inverse)
     right()
-    assert job_to_json(desk.job) == before
+    assert job_to_json(workspace.job) == before
 
 
 def test_notes_counted_behind_headings_and_kinds_counted_by_themselves() -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     paragraphs = [Paragraph(f"p{n}", "chapter" if n % 3 == 0 else "body", f"Words of paragraph {n}.") for n in range(9)]
-    desk.do(do.PourText("main", tuple(paragraphs)))
-    desk.do(do.PutNoteKind(NoteKind("foot", "Footnotes", counted="heading", heading="chapter")))
-    desk.do(do.PutNoteKind(NoteKind("sources", "Sources", signs="a")))
-    found = [note(desk, f"p{n}", 3, f"To {n}.") for n in (1, 2, 4, 5, 7)]
-    desk.do(do.SetNoteKind("sources", (found[1], found[4])))
-    assert [numbers(desk)[ref] for ref in found] == ["1", "a", "1", "2", "b"]
-    refs = [one.body.ref for one in flow_of(desk).columns[0].notes]
+    workspace.do(do.PourText("main", tuple(paragraphs)))
+    workspace.do(do.PutNoteKind(NoteKind("foot", "Footnotes", counted="heading", heading="chapter")))
+    workspace.do(do.PutNoteKind(NoteKind("sources", "Sources", signs="a")))
+    found = [note(workspace, f"p{n}", 3, f"To {n}.") for n in (1, 2, 4, 5, 7)]
+    workspace.do(do.SetNoteKind("sources", (found[1], found[4])))
+    assert [numbers(workspace)[ref] for ref in found] == ["1", "a", "1", "2", "b"]
+    refs = [one.body.ref for one in flow_of(workspace).columns[0].notes]
     assert refs == sorted(refs, key=lambda ref: ref in (found[1], found[4])), "one kind below the other"
-    change = desk.do(do.RemoveNoteKind("sources"))
-    assert [numbers(desk)[ref] for ref in found] == ["1", "2", "1", "2", "1"]
-    desk.run(change.inverse)
-    assert [numbers(desk)[ref] for ref in found] == ["1", "a", "1", "2", "b"]
+    change = workspace.do(do.RemoveNoteKind("sources"))
+    assert [numbers(workspace)[ref] for ref in found] == ["1", "2", "1", "2", "1"]
+    workspace.run(change.inverse)
+    assert [numbers(workspace)[ref] for ref in found] == ["1", "a", "1", "2", "b"]
     with pytest.raises(EditError, match="There is a kind"):
-        desk.do(do.PutNoteKind(NoteKind("x", "sources")))
-    assert package.read(package.write(desk.job, {})).note_kinds == desk.job.note_kinds
+        workspace.do(do.PutNoteKind(NoteKind("x", "sources")))
+    assert package.read(package.write(workspace.job, {})).note_kinds == workspace.job.note_kinds
 
 
-def beside_each_other(notes: list[tuple[int, int]], seed: int) -> tuple[Desk, list[str]]:
-    desk, p = set_words(words(300, seed), **PROSE)
-    desk.do(do.PutNoteKind(NoteKind("side", "Side notes", "margin", "none", width=60.0, away=8.0, gap=4.0)))
+def beside_each_other(notes: list[tuple[int, int]], seed: int) -> tuple[Workspace, list[str]]:
+    workspace, p = set_words(words(300, seed), **PROSE)
+    workspace.do(do.PutNoteKind(NoteKind("side", "Side notes", "margin", "none", width=60.0, away=8.0, gap=4.0)))
     refs = []
     for offset, length in sorted(notes, reverse=True):
-        before = set(desk.job.stories)
-        desk.do(do.AddNote("main", at(p, offset), at(p, offset), words(length, length), "side"))
-        refs.append(next(key for key in desk.job.stories if key not in before))
-    return desk, refs[::-1]
+        before = set(workspace.job.stories)
+        workspace.do(do.AddNote("main", at(p, offset), at(p, offset), words(length, length), "side"))
+        refs.append(next(key for key in workspace.job.stories if key not in before))
+    return workspace, refs[::-1]
 
 
 @settings(max_examples=examples(15), deadline=None)
@@ -365,11 +375,11 @@ def test_side_notes_stand_as_near_to_their_lines_as_none_over_another_allows(
     notes: list[tuple[int, int]], seed: int
 ) -> None:
     """Against every way to place them in steps of three points: none is nearer by more than that allows."""
-    desk, _ = beside_each_other(notes, seed)
-    flow = flow_of(desk)
+    workspace, _ = beside_each_other(notes, seed)
+    flow = flow_of(workspace)
     column = next(one for one in flow.columns if one.margin)
     standing, foot = column.margin, column.slot.rect.foot
-    assert column.blocks[0].last_line == set_words_lines(desk), "they take no room from the text"
+    assert column.blocks[0].last_line == set_words_lines(workspace), "they take no room from the text"
     wished = []
     for one in standing:
         line = next(
@@ -391,17 +401,17 @@ def test_side_notes_stand_as_near_to_their_lines_as_none_over_another_allows(
             assert far <= sum((top - want) ** 2 for top, want in zip(tops, wished, strict=True)) + 1e-6
 
 
-def set_words_lines(desk: Desk) -> int:
+def set_words_lines(workspace: Workspace) -> int:
     """How many lines the first column holds without any notes."""
-    plain = desk.job.stories["main"].paragraphs[0].text.replace("\ufffc", "")
+    plain = workspace.job.stories["main"].paragraphs[0].text.replace("\ufffc", "")
     other, _ = set_words(plain, **PROSE)
     return flow_of(other).columns[0].blocks[0].last_line
 
 
 def test_side_notes_stand_in_the_outer_margin_and_tell_when_it_is_too_narrow() -> None:
-    desk, refs = beside_each_other([(40, 4), (1300, 4)], 1)
-    flow = flow_of(desk)
-    desk.do(do.ReplaceText("main", at("pa", 60), at("pa", 60), words(400, 3) + " "))
+    workspace, refs = beside_each_other([(40, 4), (1300, 4)], 1)
+    flow = flow_of(workspace)
+    workspace.do(do.ReplaceText("main", at("pa", 60), at("pa", 60), words(400, 3) + " "))
     first, second = ([c for c in flow.columns if any(n.body.ref == ref for n in c.margin)][0] for ref in refs[:2])
     for column in (first, second):
         one = column.margin[0]
@@ -410,50 +420,53 @@ def test_side_notes_stand_in_the_outer_margin_and_tell_when_it_is_too_narrow() -
         else:
             assert one.rect.x == pytest.approx(column.slot.rect.right + 8.0)
     assert {first.slot.side, second.slot.side} == {"recto", "verso"} or first.slot.page == second.slot.page
-    assert numbers(desk)[refs[0]] == ""
-    desk.do(do.PutNoteKind(NoteKind("side", "Side notes", "margin", "none", width=400.0)))
-    assert [one for one in findings_of(desk.composition) if one.kind == "note off the page"]
+    assert numbers(workspace)[refs[0]] == ""
+    workspace.do(do.PutNoteKind(NoteKind("side", "Side notes", "margin", "none", width=400.0)))
+    assert [one for one in findings_of(workspace.composition) if one.kind == "note off the page"]
 
 
 def test_gathered_notes_stand_in_a_listing_under_their_numbers_and_nowhere_else() -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     text = [Paragraph(f"p{n}", "chapter" if n % 3 == 0 else "body", f"Words of paragraph {n}.") for n in range(6)]
-    desk.do(do.PourText("main", (*text, Paragraph("end", "body", ""))))
-    found = [note(desk, f"p{n}", 5, f"Behind {n}, with words.") for n in (1, 2, 4)]
-    desk.do(do.PutNoteKind(NoteKind("foot", "Footnotes", "gathered", counted="heading", heading="chapter")))
-    assert not any(column.notes for column in flow_of(desk).columns)
-    (told_,) = [one for one in findings_of(desk.composition) if one.kind == "notes nowhere"]
+    workspace.do(do.PourText("main", (*text, Paragraph("end", "body", ""))))
+    found = [note(workspace, f"p{n}", 5, f"Behind {n}, with words.") for n in (1, 2, 4)]
+    workspace.do(do.PutNoteKind(NoteKind("foot", "Footnotes", "gathered", counted="heading", heading="chapter")))
+    assert not any(column.notes for column in flow_of(workspace).columns)
+    (told_,) = [one for one in findings_of(workspace.composition) if one.kind == "notes nowhere"]
     assert "3 notes" in told_.text
     listing = Listing("l1", "Notes", (ListingSource("chapter"), ListingSource("foot", "notes", 2)), number="none")
-    desk.do(do.PutListing(listing))
-    assert [one.entry.words for one in gathered(desk.composition, desk.job.listings["l1"])] == [
-        "Words of paragraph 0.", "1\u00a0Behind 1, with words.", "2\u00a0Behind 2, with words.",
-        "Words of paragraph 3.", "1\u00a0Behind 4, with words.",
-    ]  # fmt: skip
-    entries = tuple(one.entry for one in gathered(desk.composition, desk.job.listings["l1"]))
-    desk.do(do.PlaceListing("l1", "main", at("end", 0), entries))
-    assert [p.text for p in desk.job.stories["main"].paragraphs[-5:]][1] == "1\u00a0Behind 1, with words."
-    assert not [one for one in findings_of(desk.composition) if one.kind in ("notes nowhere", "stale listing")]
-    desk.do(
+    workspace.do(do.PutListing(listing))
+    assert [one.entry.words for one in gathered(workspace.composition, workspace.job.listings["l1"])] == [
+        "Words of paragraph 0.",
+        "1\u00a0Behind 1, with words.",
+        "2\u00a0Behind 2, with words.",
+        "Words of paragraph 3.",
+        "1\u00a0Behind 4, with words.",
+    ]
+    entries = tuple(one.entry for one in gathered(workspace.composition, workspace.job.listings["l1"]))
+    workspace.do(do.PlaceListing("l1", "main", at("end", 0), entries))
+    assert [p.text for p in workspace.job.stories["main"].paragraphs[-5:]][1] == "1\u00a0Behind 1, with words."
+    assert not [one for one in findings_of(workspace.composition) if one.kind in ("notes nowhere", "stale listing")]
+    workspace.do(
         do.ReplaceText(
             found[0],
-            at(desk.job.stories[found[0]].paragraphs[0].id, 0),
-            at(desk.job.stories[found[0]].paragraphs[0].id, 6),
+            at(workspace.job.stories[found[0]].paragraphs[0].id, 0),
+            at(workspace.job.stories[found[0]].paragraphs[0].id, 6),
             "Well behind",
         )
     )
-    assert [one for one in findings_of(desk.composition) if one.kind == "stale listing"]
+    assert [one for one in findings_of(workspace.composition) if one.kind == "stale listing"]
 
 
 def test_the_rule_above_notes_is_as_its_kind_says_and_crosses_the_column_where_one_goes_on() -> None:
-    desk, p = set_words(words(900), **PROSE)
-    note(desk, p, near_the_foot(desk), words(260, 4))
-    desk.do(do.PutNoteKind(NoteKind("foot", "Footnotes", rule=0.25, rule_weight=1.5, gap=14.0)))
+    workspace, p = set_words(words(900), **PROSE)
+    note(workspace, p, near_the_foot(workspace), words(260, 4))
+    workspace.do(do.PutNoteKind(NoteKind("foot", "Footnotes", rule=0.25, rule_weight=1.5, gap=14.0)))
 
     def rules() -> list[float]:
         made = []
-        for index in range(len(desk.job.pages)):
-            for frame in Display(desk.composition).page(index).frames:
+        for index in range(len(workspace.job.pages)):
+            for frame in Display(workspace.composition).page(index).frames:
                 made += [
                     one
                     for one in frame.under
@@ -461,22 +474,22 @@ def test_the_rule_above_notes_is_as_its_kind_says_and_crosses_the_column_where_o
                 ]
         return [one.steps[1][1][0][0] - one.steps[0][1][0][0] for one in made]
 
-    width = flow_of(desk).columns[0].slot.rect.width
+    width = flow_of(workspace).columns[0].slot.rect.width
     short, whole = rules()
     assert short == pytest.approx(width / 4)
     assert whole == pytest.approx(width)
-    column = next(one for one in flow_of(desk).columns if one.notes)
-    assert (column.text_foot(flow_of(desk)) or 0) <= column.notes[0].top - 14.0 + 0.01
-    desk.do(do.PutNoteKind(NoteKind("foot", "Footnotes", rule=0.0)))
+    column = next(one for one in flow_of(workspace).columns if one.notes)
+    assert (column.text_foot(flow_of(workspace)) or 0) <= column.notes[0].top - 14.0 + 0.01
+    workspace.do(do.PutNoteKind(NoteKind("foot", "Footnotes", rule=0.0)))
     assert rules() == []
 
 
 def test_a_job_from_before_kinds_keeps_its_notes_undivided_until_it_is_told_otherwise() -> None:
-    desk, p = set_words(words(60))
-    note(desk, p, 30, words(20))
-    for key in list(desk.job.note_kinds):
-        del desk.job.note_kinds[key]  # as an older file has it
-    older = Desk(desk.job)
+    workspace, p = set_words(words(60))
+    note(workspace, p, 30, words(20))
+    for key in list(workspace.job.note_kinds):
+        del workspace.job.note_kinds[key]  # as an older file has it
+    older = Workspace(workspace.job)
     note(older, p, 80, words(20))
     assert [kind.divided for kind in older.job.note_kinds.values()] == [False]
     fresh, q = set_words(words(60))
@@ -486,15 +499,15 @@ def test_a_job_from_before_kinds_keeps_its_notes_undivided_until_it_is_told_othe
 
 def test_a_line_that_has_no_room_stands_nowhere_whether_notes_are_cited_or_not() -> None:
     """In a frame lower than a line: the paragraph that cites a note is overset as one that cites none."""
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(60, 60, 200, 200), text=words(12)))
-    frame = desk.job.pages[0].frames[-1]
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(60, 60, 200, 200), text=words(12)))
+    frame = workspace.job.pages[0].frames[-1]
     key = frame.story or ""
-    (p,) = desk.job.stories[key].paragraphs
+    (p,) = workspace.job.stories[key].paragraphs
     place = do.Place(p.id, len(p.text))
-    desk.do(do.AddNote(key, place, place, "at the end"))
-    assert desk.composition.flows[key].columns[0].blocks
-    desk.do(do.ChangeFrame(page, frame.id, rect=Rect(60, 60, 200, 9)))
-    assert not any(column.blocks for column in desk.composition.flows[key].columns)
-    assert desk.composition.flows[key].overset
+    workspace.do(do.AddNote(key, place, place, "at the end"))
+    assert workspace.composition.flows[key].columns[0].blocks
+    workspace.do(do.ChangeFrame(page, frame.id, rect=Rect(60, 60, 200, 9)))
+    assert not any(column.blocks for column in workspace.composition.flows[key].columns)
+    assert workspace.composition.flows[key].overset

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lexigon.core import lengths
-from lexigon.core.job.intents import InsertField, Place
-from lexigon.core.job.model import Anchor
+from lexigon.core.document.model import Anchor
+from lexigon.core.editing.intents import InsertField, Place
 from lexigon.core.numerals import ENGLISH, PLAIN, Notation, figures, read, written_as
 from tests.core.helpers import poured
 
@@ -20,10 +20,22 @@ FRENCH = Notation(",", "\u202f")
 @pytest.mark.parametrize(
     ("typed", "value"),
     [
-        ("1,234.5", 1234.5), ("1.234,5", 1234.5), ("1.234.567", 1234567.0), ("1,234,567.25", 1234567.25), ("12,5", 12.5), ("12.5", 12.5),
-        ("1 234,5", 1234.5), ("1\u202f234,5", 1234.5), ("1’234.5", 1234.5), (",5", 0.5), (".5", 0.5), ("1,2345", 1.2345), ("0,125", 0.125), ("0.125", 0.125),
+        ("1,234.5", 1234.5),
+        ("1.234,5", 1234.5),
+        ("1.234.567", 1234567.0),
+        ("1,234,567.25", 1234567.25),
+        ("12,5", 12.5),
+        ("12.5", 12.5),
+        ("1 234,5", 1234.5),
+        ("1\u202f234,5", 1234.5),
+        ("1’234.5", 1234.5),
+        (",5", 0.5),
+        (".5", 0.5),
+        ("1,2345", 1.2345),
+        ("0,125", 0.125),
+        ("0.125", 0.125),
     ],
-)  # fmt: skip
+)
 @pytest.mark.parametrize("marks", [ENGLISH, GERMAN, FRENCH])
 def test_a_number_is_read_either_way(typed: str, value: float, marks: Notation) -> None:
     assert read(typed, marks) == value
@@ -72,7 +84,7 @@ def test_what_several_numbers_side_by_side_are_is_not_guessed() -> None:
 
 def test_a_document_does_not_depend_on_the_country_of_its_reader() -> None:
     with written_as(lambda: GERMAN):
-        desk = poured(2, width=5.5 * 72, height=8.5 * 72)
-        at = Place(desk.job.stories["main"].paragraphs[0].id, 0)
-        desk.do(InsertField("main", at, at, Anchor("fact", "size")))
-        assert "5.5 × 8.5" in desk.composition.main.paragraphs[0].shown.paragraph.text  # type: ignore[union-attr]
+        workspace = poured(2, width=5.5 * 72, height=8.5 * 72)
+        at = Place(workspace.job.stories["main"].paragraphs[0].id, 0)
+        workspace.do(InsertField("main", at, at, Anchor("fact", "size")))
+        assert "5.5 × 8.5" in workspace.composition.main.paragraphs[0].shown.paragraph.text  # type: ignore[union-attr]

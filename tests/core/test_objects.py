@@ -13,12 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Affine, Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.edits import SpliceLeaves, SpliceObjects, apply_all, object_edits
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     Fill,
     Group,
     Job,
@@ -31,7 +26,13 @@ from lexigon.core.job.model import (
     exchanged,
     frames_in,
 )
-from lexigon.core.job.serial import FormError, job_from_json, job_to_json, plain
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.edits import SpliceLeaves, SpliceObjects, apply_all, object_edits
+from lexigon.core.errors import FormError, LexigonError
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
 from lexigon.core.paint.svg import svg_of
@@ -96,12 +97,13 @@ def test_groups_nest_and_are_kept() -> None:
 @pytest.mark.parametrize(
     ("objects", "said"),
     [
-        ((Object("u", content=Group()),), "holds nothing"), ((Object("n"),), "no place"),
+        ((Object("u", content=Group()),), "is empty"),
+        ((Object("n"),), "no position"),
         ((shape("a", Rect(0, 0, 9, 9)), Object("u", content=Group((shape("a", Rect(0, 0, 9, 9)),)))), "same id"),
         ((replace(shape("a", Rect(0, 0, 9, 9)), layer="gone"),), "layer that is missing"),
-        ((Object("u", content=Group((shape("a", Rect(0, 0, 9, 9)),), clip=Outline())),), "cut off at no place"),
+        ((Object("u", content=Group((shape("a", Rect(0, 0, 9, 9)),), clip=Outline())),), "has no position"),
     ],
-)  # fmt: skip
+)
 def test_objects_that_cannot_be_are_refused(objects: tuple[Object, ...], said: str) -> None:
     job = book()
     job.pages[0] = replace(job.pages[0], objects=objects)
@@ -110,19 +112,19 @@ def test_objects_that_cannot_be_are_refused(objects: tuple[Object, ...], said: s
 
 
 def test_an_edit_within_a_group_is_as_small_as_the_change() -> None:
-    desk = Desk(stacked())
-    page = desk.job.pages[0].id
-    before = job_to_json(desk.job)
-    change = desk.do(do.ChangeFrame(page, "d", rect=Rect(1, 2, 30, 40)))
+    workspace = Workspace(stacked())
+    page = workspace.job.pages[0].id
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.ChangeFrame(page, "d", rect=Rect(1, 2, 30, 40)))
     (edit,) = change.edits
     assert isinstance(edit, SpliceObjects)
     assert (edit.within, edit.at, edit.remove, [one.id for one in edit.insert]) == ("inner", 1, 1, ["d"])
-    assert desk.job.pages[0].frames[3].rect == Rect(1, 2, 30, 40)
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+    assert workspace.job.pages[0].frames[3].rect == Rect(1, 2, 30, 40)
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
     for gone in ("c", "d"):  # a group that is left with nothing goes as well
-        change = desk.do(do.RemoveFrame(page, gone))
-    assert ids(desk.job) == ["a", "b", "outer", "e", "f"]
+        change = workspace.do(do.RemoveFrame(page, gone))
+    assert ids(workspace.job) == ["a", "b", "outer", "e", "f"]
 
 
 @given(st.data())
@@ -161,39 +163,39 @@ def test_an_edit_that_knew_no_groups_counts_what_is_none(at: int, remove: int, i
 
 
 def test_objects_are_grouped_and_stand_by_themselves_again() -> None:
-    desk = Desk(stacked())
-    page = desk.job.pages[0].id
-    desk.do(do.GroupObjects(page, ("a", "d"), "Sky"))
-    sky = desk.job.pages[0].objects[1]
-    assert [one.id for one in desk.job.pages[0].objects] == ["b", sky.id, "f"]
+    workspace = Workspace(stacked())
+    page = workspace.job.pages[0].id
+    workspace.do(do.GroupObjects(page, ("a", "d"), "Sky"))
+    sky = workspace.job.pages[0].objects[1]
+    assert [one.id for one in workspace.job.pages[0].objects] == ["b", sky.id, "f"]
     assert [one.id for one in all_in((sky,))] == [sky.id, "a", "outer", "inner", "c", "d", "e"]
-    desk.do(do.Ungroup(page, "c"))  # the outermost
-    assert [one.id for one in desk.job.pages[0].objects] == ["b", "a", "outer", "f"]
-    desk.do(do.Ungroup(page, "inner"))
-    assert ids(desk.job) == ["b", "a", "outer", "c", "d", "e", "f"]
+    workspace.do(do.Ungroup(page, "c"))  # the outermost
+    assert [one.id for one in workspace.job.pages[0].objects] == ["b", "a", "outer", "f"]
+    workspace.do(do.Ungroup(page, "inner"))
+    assert ids(workspace.job) == ["b", "a", "outer", "c", "d", "e", "f"]
     for objects, said in (
         (("a",), "at least two"),
         (("a", "Part of the selection belongs to the master"), "Part of the selection belongs to the master"),
         (("c", "d"), "at least two"),
     ):
         with pytest.raises(LexigonError, match=said):
-            desk.do(do.GroupObjects(page, objects))
+            workspace.do(do.GroupObjects(page, objects))
     with pytest.raises(LexigonError, match="not in a group"):
-        desk.do(do.Ungroup(page, "a"))
+        workspace.do(do.Ungroup(page, "a"))
 
 
 def test_a_group_is_moved_stretched_and_turned_with_all_it_holds() -> None:
-    desk = Desk(stacked())
-    page = desk.job.pages[0].id
-    before = {f.id: f for f in desk.job.pages[0].frames}
-    box = bounds_of((desk.job.pages[0].objects[2],))
+    workspace = Workspace(stacked())
+    page = workspace.job.pages[0].id
+    before = {f.id: f for f in workspace.job.pages[0].frames}
+    box = bounds_of((workspace.job.pages[0].objects[2],))
     assert box == Rect(80, 20, 85, 25)
-    desk.do(do.ChangeFrame(page, "outer", rect=Rect(100, 50, 170, 25)))
-    now = {f.id: f for f in desk.job.pages[0].frames}
+    workspace.do(do.ChangeFrame(page, "outer", rect=Rect(100, 50, 170, 25)))
+    now = {f.id: f for f in workspace.job.pages[0].frames}
     assert [now[key].rect for key in "cde"] == [Rect(100, 50, 50, 25), Rect(160, 50, 50, 25), Rect(220, 50, 50, 25)]
     assert all(now[key] == before[key] for key in "abf")
-    desk.do(do.ChangeFrame(page, "outer", rotation=90.0))
-    c, e = (next(f for f in desk.job.pages[0].frames if f.id == key) for key in "ce")
+    workspace.do(do.ChangeFrame(page, "outer", rotation=90.0))
+    c, e = (next(f for f in workspace.job.pages[0].frames if f.id == key) for key in "ce")
     assert c.place
     assert e.place
     assert (c.place.rotation, e.place.rotation) == (90.0, 90.0)
@@ -201,23 +203,23 @@ def test_a_group_is_moved_stretched_and_turned_with_all_it_holds() -> None:
     assert turned
     assert (turned.x, turned.y, turned.width, turned.height) == pytest.approx((172.5, -22.5, 25, 50))
     # Stretched along one side what is turned leans: a skew, which a place can say.
-    desk.do(do.ChangeFrame(page, "c", rotation=30.0), do.ChangeFrame(page, "outer", rect=Rect(100, 50, 200, 40)))
-    c = next(f for f in desk.job.pages[0].frames if f.id == "c")
+    workspace.do(do.ChangeFrame(page, "c", rotation=30.0), do.ChangeFrame(page, "outer", rect=Rect(100, 50, 200, 40)))
+    c = next(f for f in workspace.job.pages[0].frames if f.id == "c")
     assert c.place
     assert abs(c.place.skew) > 1
-    found = bounds_of((desk.job.pages[0].objects[2],))
+    found = bounds_of((workspace.job.pages[0].objects[2],))
     assert found
     assert (found.x, found.y, found.width, found.height) == pytest.approx((100, 50, 200, 40))
 
 
 def test_what_a_group_takes_over_from_a_master_is_the_whole_group() -> None:
-    desk = Desk(stacked())
-    job = desk.job
+    workspace = Workspace(stacked())
+    job = workspace.job
     master = job.masters["text"]
     band = Object("band", content=Group((shape("m1", Rect(5, 5, 9, 9)), shape("m2", Rect(25, 5, 9, 9)))))
     job.masters["text"] = replace(master, recto=(*master.recto, band))
-    desk = Desk(job)
-    desk.do(do.ChangeFrame(job.pages[0].id, "m2", rect=Rect(50, 50, 9, 9)))
+    workspace = Workspace(job)
+    workspace.do(do.ChangeFrame(job.pages[0].id, "m2", rect=Rect(50, 50, 9, 9)))
     own = job.pages[0].objects[-1]
     assert own.origin == "band"
     assert [one.rect and one.rect.x for one in frames_in((own,))] == [5, 50]
@@ -227,153 +229,157 @@ def test_what_a_group_takes_over_from_a_master_is_the_whole_group() -> None:
 # Layers
 
 
-def layered() -> Desk:
+def layered() -> Workspace:
     """Two boxes, one on the other; the one that lies lower stands on the higher of two layers."""
     job = bare()
     job.layers["over"] = Layer("over", "Over")
     low = replace(shape("low", Rect(100, 100, 100, 100), fill=Fill("marker")), layer="over")
     job.pages[0] = replace(job.pages[0], objects=(low, shape("high", Rect(150, 150, 100, 100), fill=BLACK)))
-    return Desk(job)
+    return Workspace(job)
 
 
-def seen(desk: Desk) -> list[str]:
-    return [told["id"] for told in standing(Display(desk.composition).page(0))]
+def seen(workspace: Workspace) -> list[str]:
+    return [told["id"] for told in standing(Display(workspace.composition).page(0))]
 
 
 def test_layers_rule_what_lies_above_what() -> None:
-    desk = layered()
-    page = desk.job.pages[0].id
-    assert seen(desk) == ["high", "low"]
-    before = job_to_json(desk.job)
-    changes = [desk.do(do.MoveLayer("over", 0))]
-    assert seen(desk) == ["low", "high"]
-    changes.append(desk.do(do.PutOnLayer("over", (do.Chosen(page, "high"),))))
-    assert seen(desk) == ["low", "high"]
-    changes.append(desk.do(do.ChangeLayer("over", visible=False)))
-    assert seen(desk) == []
-    changes.append(desk.do(do.RemoveLayer("over")))
-    assert seen(desk) == ["low", "high"]
-    assert {one.layer for one in desk.job.pages[0].objects} == {"main"}
+    workspace = layered()
+    page = workspace.job.pages[0].id
+    assert seen(workspace) == ["high", "low"]
+    before = job_to_json(workspace.job)
+    changes = [workspace.do(do.MoveLayer("over", 0))]
+    assert seen(workspace) == ["low", "high"]
+    changes.append(workspace.do(do.PutOnLayer("over", (do.Chosen(page, "high"),))))
+    assert seen(workspace) == ["low", "high"]
+    changes.append(workspace.do(do.ChangeLayer("over", visible=False)))
+    assert seen(workspace) == []
+    changes.append(workspace.do(do.RemoveLayer("over")))
+    assert seen(workspace) == ["low", "high"]
+    assert {one.layer for one in workspace.job.pages[0].objects} == {"main"}
     with pytest.raises(LexigonError, match="at least one layer"):
-        desk.do(do.RemoveLayer("main"))
+        workspace.do(do.RemoveLayer("main"))
     for change in reversed(changes):
-        desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+        workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 def test_a_masters_objects_lie_below_the_pages_own_within_each_layer() -> None:
-    desk = layered()
-    job = desk.job
+    workspace = layered()
+    job = workspace.job
     master = job.masters["text"]
     standing_on = replace(shape("m", Rect(0, 0, 9, 9)), layer="over")
     job.masters[master.id] = replace(master, recto=(standing_on, shape("n", Rect(0, 0, 9, 9))))
-    assert seen(Desk(job)) == ["n", "high", "m", "low"]
+    assert seen(Workspace(job)) == ["n", "high", "m", "low"]
 
 
 def test_what_is_locked_is_neither_moved_to_a_layer_nor_made_outlines_nor_changed_while_it_is_locked() -> None:
-    desk = layered()
-    page = desk.job.pages[0].id
-    desk.do(do.ChangeFrame(page, "high", locked=True))
+    workspace = layered()
+    page = workspace.job.pages[0].id
+    workspace.do(do.ChangeFrame(page, "high", locked=True))
     shapes = (do.GlyphShapes(Rect(0, 0, 9, 9), "M0 0L1 0L1 1Z", "black"),)
-    desk.do(do.AddTextFrame(page, Rect(10, 10, 90, 40), text="Low water"))
-    text = desk.job.pages[0].frames[-1].id
-    desk.do(do.ChangeFrame(page, text, locked=True))
+    workspace.do(do.AddTextFrame(page, Rect(10, 10, 90, 40), text="Low water"))
+    text = workspace.job.pages[0].frames[-1].id
+    workspace.do(do.ChangeFrame(page, text, locked=True))
     for refused in (
-        do.PutOnLayer("over", (do.Chosen(page, "high"),)), do.OutlineText(page, text, shapes, "Low water"), do.RemoveFrame(page, "high"),
-        do.ChangeFrame(page, "high", rect=Rect(0, 0, 50, 50), locked=True), do.ChangeFrame(page, "high", rotation=5.0),
-    ):  # fmt: skip
+        do.PutOnLayer("over", (do.Chosen(page, "high"),)),
+        do.OutlineText(page, text, shapes, "Low water"),
+        do.RemoveFrame(page, "high"),
+        do.ChangeFrame(page, "high", rect=Rect(0, 0, 50, 50), locked=True),
+        do.ChangeFrame(page, "high", rotation=5.0),
+    ):
         with pytest.raises(LexigonError, match="locked"):
-            desk.do(refused)
-    desk.do(do.ChangeFrame(page, "high", locked=False))
-    desk.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
+            workspace.do(refused)
+    workspace.do(do.ChangeFrame(page, "high", locked=False))
+    workspace.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
 
 
 def test_what_stood_on_a_deleted_layer_is_not_put_out_of_sight() -> None:
-    desk = layered()
-    desk.do(do.AddLayer("Notes", above="main"), do.AddLayer("Top"))
-    notes = next(one.id for one in desk.job.layers.values() if one.name == "Notes")
-    desk.do(do.ChangeLayer(notes, visible=False))
-    desk.do(do.ChangeLayer("over", locked=True))
+    workspace = layered()
+    workspace.do(do.AddLayer("Notes", above="main"), do.AddLayer("Top"))
+    notes = next(one.id for one in workspace.job.layers.values() if one.name == "Notes")
+    workspace.do(do.ChangeLayer(notes, visible=False))
+    workspace.do(do.ChangeLayer("over", locked=True))
     with pytest.raises(LexigonError, match="locked"):
-        desk.do(do.RemoveLayer("over"))
-    desk.do(do.ChangeLayer("over", locked=False))
-    desk.do(do.RemoveLayer("over"))
-    assert {one.layer for one in desk.job.pages[0].objects} == {"main"}
+        workspace.do(do.RemoveLayer("over"))
+    workspace.do(do.ChangeLayer("over", locked=False))
+    workspace.do(do.RemoveLayer("over"))
+    assert {one.layer for one in workspace.job.pages[0].objects} == {"main"}
 
 
 def test_a_group_keeps_what_lay_above_what_on_different_layers() -> None:
-    desk = layered()
-    assert seen(desk) == ["high", "low"]
-    desk.do(do.GroupObjects(desk.job.pages[0].id, ("low", "high")))
-    assert seen(desk) == ["high", "low"]
-    assert desk.job.pages[0].objects[0].layer == "over"
+    workspace = layered()
+    assert seen(workspace) == ["high", "low"]
+    workspace.do(do.GroupObjects(workspace.job.pages[0].id, ("low", "high")))
+    assert seen(workspace) == ["high", "low"]
+    assert workspace.job.pages[0].objects[0].layer == "over"
 
 
 def test_masters_come_into_a_job_that_has_not_their_layers_and_are_made_where_the_main_one_is_locked() -> None:
     other = layered().job
     master = other.masters["text"]
     other.masters["text"] = replace(master, recto=(replace(shape("m", Rect(0, 0, 9, 9)), layer="over"),))
-    desk = Desk(bare())
-    desk.do(do.ChangeLayer("main", locked=True))
-    desk.do(do.BringMasters((other.masters["text"],), (), (), other.brief))
-    assert [one.layer for one in list(desk.job.masters.values())[-1].recto] == ["main"]
-    desk.do(do.AddMaster("Plates"))
+    workspace = Workspace(bare())
+    workspace.do(do.ChangeLayer("main", locked=True))
+    workspace.do(do.BringMasters((other.masters["text"],), (), (), other.brief))
+    assert [one.layer for one in list(workspace.job.masters.values())[-1].recto] == ["main"]
+    workspace.do(do.AddMaster("Plates"))
     with pytest.raises(LexigonError, match="Select another layer to draw on"):
-        desk.do(do.AddShape(desk.job.pages[0].id, Rect(0, 0, 20, 20)))
+        workspace.do(do.AddShape(workspace.job.pages[0].id, Rect(0, 0, 20, 20)))
 
 
 def test_names_of_layers_are_told_apart_and_locked_ones_take_nothing() -> None:
-    desk = layered()
-    page = desk.job.pages[0].id
-    desk.do(do.AddLayer("Over"), do.AddLayer("", above="main"))
-    assert [layer.name for layer in desk.job.layers.values()] == ["Main layer", "Layer", "Over", "Over 2"]
-    desk.do(do.ChangeLayer("over", locked=True))
+    workspace = layered()
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddLayer("Over"), do.AddLayer("", above="main"))
+    assert [layer.name for layer in workspace.job.layers.values()] == ["Main layer", "Layer", "Over", "Over 2"]
+    workspace.do(do.ChangeLayer("over", locked=True))
     with pytest.raises(LexigonError, match="locked"):
-        desk.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
-    told = {one["id"]: one.get("held", False) for one in standing(Display(desk.composition).page(0))}
+        workspace.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
+    told = {one["id"]: one.get("held", False) for one in standing(Display(workspace.composition).page(0))}
     assert told == {"high": False, "low": True}
 
 
 def test_a_hidden_layer_with_something_on_it_is_something_to_look_at() -> None:
-    desk = layered()
-    kinds = lambda: [finding.kind for finding in findings_of(desk.composition)]  # noqa: E731
+    workspace = layered()
+    kinds = lambda: [finding.kind for finding in findings_of(workspace.composition)]  # noqa: E731
     assert "hidden layer" not in kinds()
-    desk.do(do.ChangeLayer("over", visible=False))
-    (found,) = [finding for finding in findings_of(desk.composition) if finding.kind == "hidden layer"]
+    workspace.do(do.ChangeLayer("over", visible=False))
+    (found,) = [finding for finding in findings_of(workspace.composition) if finding.kind == "hidden layer"]
     assert found.text == "The layer “Over” is hidden: 1 object on it is not printed."
     assert found.page == 0
-    desk.do(do.ChangeLayer("over", visible=True, prints=False))
+    workspace.do(do.ChangeLayer("over", visible=True, prints=False))
     assert "hidden layer" not in kinds()
 
 
-def pixels(desk: Desk) -> numpy.ndarray:
+def pixels(workspace: Workspace) -> numpy.ndarray:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe("screen"), target, WHEN)
+    write_pdf(workspace.composition, recipe("screen"), target, WHEN)
     page = pypdfium2.PdfDocument(target.getvalue())[0]
     return numpy.asarray(page.render(scale=1).to_numpy())
 
 
 def test_what_does_not_print_is_seen_on_the_board_alone() -> None:
-    desk = layered()
-    shown = pixels(desk)
+    workspace = layered()
+    shown = pixels(workspace)
     grey = shown[175, 125].mean()  # only the lower box
     assert grey < 200
     for change, undone in (
         (do.ChangeLayer("over", prints=False), do.ChangeLayer("over", prints=True)),
         (do.ChangeLayer("over", visible=False), do.ChangeLayer("over", visible=True)),
     ):
-        desk.do(change)
-        assert pixels(desk)[175, 125].mean() == 255
-        assert (pixels(desk)[210, 210] == shown[210, 210]).all()
-        desk.do(undone)
-    desk.do(do.ChangeLayer("over", opacity=0.5))
-    assert grey < pixels(desk)[175, 125].mean() < 255
-    desk.job.pages[0] = replace(
-        desk.job.pages[0], objects=tuple(replace(one, prints=one.id != "low") for one in desk.job.pages[0].objects)
+        workspace.do(change)
+        assert pixels(workspace)[175, 125].mean() == 255
+        assert (pixels(workspace)[210, 210] == shown[210, 210]).all()
+        workspace.do(undone)
+    workspace.do(do.ChangeLayer("over", opacity=0.5))
+    assert grey < pixels(workspace)[175, 125].mean() < 255
+    workspace.job.pages[0] = replace(
+        workspace.job.pages[0],
+        objects=tuple(replace(one, prints=one.id != "low") for one in workspace.job.pages[0].objects),
     )
-    desk = Desk(desk.job)
-    assert pixels(desk)[175, 125].mean() == 255
-    art = Display(desk.composition).page(0)
+    workspace = Workspace(workspace.job)
+    assert pixels(workspace)[175, 125].mean() == 255
+    art = Display(workspace.composition).page(0)
     assert svg_of(art.items()).count("<path") == 2
     assert svg_of(art.items(printed=True)).count("<path") == 1
 
@@ -383,7 +389,7 @@ def test_a_group_is_cut_off_and_mixed_as_one() -> None:
     boxes = (shape("a", Rect(100, 100, 100, 100), fill=BLACK), shape("b", Rect(150, 150, 100, 100), fill=BLACK))
     group = Object("u", place=Pose(Rect(100, 100, 100, 150), 90.0), content=Group(boxes, 0.5, clip=Outline("box")))
     job.pages[0] = replace(job.pages[0], objects=(group,))
-    shown = pixels(Desk(job))
+    shown = pixels(Workspace(job))
     once = shown[140, 120].mean()
     assert 60 < once < 200
     assert abs(shown[175, 175].mean() - once) < 2, "where they lie over each other they are no darker"
@@ -391,19 +397,20 @@ def test_a_group_is_cut_off_and_mixed_as_one() -> None:
     assert shown[110, 150].mean() == 255
     assert shown[230, 200].mean() == 255
     assert shown[215, 215].mean() < 255
-    assert 'opacity="0.5"' in svg_of(Display(Desk(job).composition).page(0).items())
+    assert 'opacity="0.5"' in svg_of(Display(Workspace(job).composition).page(0).items())
 
 
 @pytest.mark.parametrize("radii", [(0.0, 20.0, 40.0, 10.0), (200.0, 200.0, 200.0, 200.0)])
 def test_a_box_with_round_corners(radii: tuple[float, float, float, float]) -> None:
-    """Its area is the box's without what each corner loses: r² (1 - pi/4); rounds that would overlap shrink together."""
+    """Its area is the box's without what each corner loses: r² (1 - pi/4); rounds that would overlap shrink
+    together."""
     job = bare()
     job.pages[0] = replace(
         job.pages[0], objects=(shape("a", Rect(100, 100, 120, 120), Outline("box", radii=radii), fill=BLACK),)
     )
-    dark = (255 - pixels(Desk(job)).astype(float)[..., :3].mean(axis=2)).sum()
+    dark = (255 - pixels(Workspace(job)).astype(float)[..., :3].mean(axis=2)).sum()
     job.pages[0] = replace(job.pages[0], objects=(shape("a", Rect(100, 100, 120, 120), fill=BLACK),))
-    whole = (255 - pixels(Desk(job)).astype(float)[..., :3].mean(axis=2)).sum()
+    whole = (255 - pixels(Workspace(job)).astype(float)[..., :3].mean(axis=2)).sum()
     fit = min(1.0, 120 / max(radii[0] + radii[1], radii[1] + radii[2], radii[2] + radii[3], radii[3] + radii[0]))
     lost = sum((r * fit) ** 2 * (1 - numpy.pi / 4) for r in radii)
     assert dark / whole == pytest.approx(1 - lost / 120**2, abs=0.002)
@@ -414,40 +421,41 @@ def test_a_group_is_cut_off_and_mixed_as_one_and_shows_all_of_itself_again() -> 
     boxes = [shape(name, Rect(20 + 30 * n, 20, 25, 25), fill=BLACK) for n, name in enumerate("ab")]
     cutter = replace(shape("c", Rect(30, 10, 60, 25)), outline=Outline("ellipse"))
     job.pages[0] = replace(job.pages[0], objects=(*boxes, cutter))
-    desk, page = Desk(job), job.pages[0].id
-    before = job_to_json(desk.job)
+    workspace, page = Workspace(job), job.pages[0].id
+    before = job_to_json(workspace.job)
     with pytest.raises(LexigonError, match="Select the objects to clip and"):
-        desk.do(do.CutOff(page, ("c",)))
-    first = desk.do(do.CutOff(page, ("a", "c", "b")))
-    (group,) = desk.job.pages[0].objects
+        workspace.do(do.CutOff(page, ("c",)))
+    first = workspace.do(do.CutOff(page, ("a", "c", "b")))
+    (group,) = workspace.job.pages[0].objects
     assert group.group is not None
     assert [one.id for one in group.group.objects] == ["c", "a", "b"], "what cuts off lies below all"
     assert group.group.clip == Outline("ellipse")
     assert bounds_of((group,)) == Rect(30, 10, 60, 25), "its box is that of what is seen"
-    desk.do(do.AlignObjects((do.Chosen(page, "a"),), "left", "page"))
-    moved = desk.job.pages[0].objects[0]
+    workspace.do(do.AlignObjects((do.Chosen(page, "a"),), "left", "page"))
+    moved = workspace.job.pages[0].objects[0]
     assert bounds_of((moved,)) == Rect(0, 10, 60, 25)
     assert [found.rect and found.rect.x for found in frames_in((moved,))] == pytest.approx([0, -10, 20]), "all go along"
     for intent, message in (
-        (do.Ungroup(page, "a"), "Release the clip and reset opacity and blend"), (do.ChangeGroup(page, "gone"), "not in a group"),
+        (do.Ungroup(page, "a"), "Release the clip and reset opacity and blend"),
+        (do.ChangeGroup(page, "gone"), "not in a group"),
         (do.CutOff(page, ("a", "b")), "Select the objects to clip and"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(LexigonError, match=message):
-            desk.do(intent)
-    desk.do(do.ChangeGroup(page, "a", opacity=0.5, blend="multiply"))
-    (told, *_) = standing(Display(desk.composition).page(0))
+            workspace.do(intent)
+    workspace.do(do.ChangeGroup(page, "a", opacity=0.5, blend="multiply"))
+    (told, *_) = standing(Display(workspace.composition).page(0))
     mixed = told["groups"][0][2]
     assert (mixed["opacity"], mixed["blend"], mixed["hollow"]) == (0.5, "multiply", False)
     assert mixed["cut"].startswith("M60 22.5"), "the ellipse where it stands"
     pdf = io.BytesIO()
-    write_pdf(desk.composition, recipe("screen"), pdf, WHEN)
+    write_pdf(workspace.composition, recipe("screen"), pdf, WHEN)
     pixels = numpy.asarray(pypdfium2.PdfDocument(pdf.getvalue())[0].render(scale=1).to_pil().convert("L"))
     assert pixels[22, 12] in range(110, 150), "half of black ink"
     assert pixels[40, 12] == 255, "what lies outside of the ellipse is not seen"
-    desk.do(do.ChangeGroup(page, "b", opacity=1.0, blend="normal", whole=True), do.Ungroup(page, "b"))
-    assert [one.id for one in desk.job.pages[0].objects] == ["c", "a", "b"]
+    workspace.do(do.ChangeGroup(page, "b", opacity=1.0, blend="normal", whole=True), do.Ungroup(page, "b"))
+    assert [one.id for one in workspace.job.pages[0].objects] == ["c", "a", "b"]
     for change in (first,):
-        fresh = Desk(job_from_json(before))
+        fresh = Workspace(job_from_json(before))
         fresh.run(change.edits)
         fresh.run(change.inverse)
         assert job_to_json(fresh.job) == before

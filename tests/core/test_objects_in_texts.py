@@ -11,19 +11,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
+from lexigon.core.document.anchors import anchored, anchors_in
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Anchor, Fill, FrameSpec, Job, NoteKind, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.intents import Place
 from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.holding import Column
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.model import Column
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.anchoring import anchored, anchors_in
-from lexigon.core.job.checks import check
-from lexigon.core.job.intents import Place
-from lexigon.core.job.model import Anchor, Fill, FrameSpec, Job, NoteKind, Paragraph, ParaSpec, Span, TypeSpec
-from lexigon.core.job.serial import job_to_json, plain
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
 from tests.core.helpers import book, cited_by, examples, poured, words
@@ -37,42 +38,44 @@ def told(composition: Composition) -> Told:
     return [standing(display.page(index)) for index in range(len(composition.job.pages))]
 
 
-def set_words(text: str, **para: object) -> tuple[Desk, str]:
-    """A desk with one paragraph of these words, and the paragraph's id."""
-    desk = Desk(book())
-    desk.do(do.PourText("main", (Paragraph("pa", "body", text, para=ParaSpec(**para)),)))  # type: ignore[arg-type]
-    return desk, "pa"
+def set_words(text: str, **para: object) -> tuple[Workspace, str]:
+    """A workspace with one paragraph of these words, and the paragraph's id."""
+    workspace = Workspace(book())
+    workspace.do(do.PourText("main", (Paragraph("pa", "body", text, para=ParaSpec(**para)),)))  # type: ignore[arg-type]
+    return workspace, "pa"
 
 
 def at(paragraph: str, offset: int) -> Place:
     return Place(paragraph, offset)
 
 
-def note(desk: Desk, paragraph: str, offset: int, text: str) -> str:
+def note(workspace: Workspace, paragraph: str, offset: int, text: str) -> str:
     """Add a note to the main text; its name."""
-    before = set(desk.job.stories)
-    desk.do(do.AddNote("main", at(paragraph, offset), at(paragraph, offset), text))
-    return next(key for key in desk.job.stories if key not in before)
+    before = set(workspace.job.stories)
+    workspace.do(do.AddNote("main", at(paragraph, offset), at(paragraph, offset), text))
+    return next(key for key in workspace.job.stories if key not in before)
 
 
-def numbers(desk: Desk) -> dict[str, str]:
+def numbers(workspace: Workspace) -> dict[str, str]:
     """The numbers of the main text's notes."""
-    return {ref: cited.number for ref, cited in desk.composition.notes.numbers("main").items()}
+    return {ref: cited.number for ref, cited in workspace.composition.notes.numbers("main").items()}
 
 
 WHOLE = NoteKind("foot", "Footnotes", divided=False)
 """Notes that are not divided, as they were before a job could say so."""
 
 
-def inlay(desk: Desk, paragraph: str, offset: int, width: float, height: float, text: str | None = None) -> str:
-    before = set(desk.job.inlays)
-    desk.do(do.AddInlay("main", at(paragraph, offset), at(paragraph, offset), width, height, text))
-    return next(key for key in desk.job.inlays if key not in before)
+def inlay(
+    workspace: Workspace, paragraph: str, offset: int, width: float, height: float, text: str | None = None
+) -> str:
+    before = set(workspace.job.inlays)
+    workspace.do(do.AddInlay("main", at(paragraph, offset), at(paragraph, offset), width, height, text))
+    return next(key for key in workspace.job.inlays if key not in before)
 
 
-def flow_of(desk: Desk) -> StoryFlow:
-    assert desk.composition.main is not None
-    return desk.composition.main
+def flow_of(workspace: Workspace) -> StoryFlow:
+    assert workspace.composition.main is not None
+    return workspace.composition.main
 
 
 def cited_in(flow: StoryFlow, column: Column) -> list[str]:
@@ -83,14 +86,14 @@ def cited_in(flow: StoryFlow, column: Column) -> list[str]:
 
 
 def test_a_note_stands_at_the_foot_of_the_column_that_cites_it_under_its_number() -> None:
-    desk = poured(80, seed=5)
-    desk.do(do.PutNoteKind(WHOLE))
-    paragraphs = desk.job.stories["main"].paragraphs
+    workspace = poured(80, seed=5)
+    workspace.do(do.PutNoteKind(WHOLE))
+    paragraphs = workspace.job.stories["main"].paragraphs
     rng = random.Random(3)
     for p in rng.sample([p for p in paragraphs if len(p.text) > 40], 25):
-        note(desk, p.id, rng.randrange(len(p.text)), words(rng.randrange(3, 40), len(p.text)))
-    flow = flow_of(desk)
-    order = [anchor.ref for anchor in anchors_in(desk.job.stories["main"].paragraphs)]
+        note(workspace, p.id, rng.randrange(len(p.text)), words(rng.randrange(3, 40), len(p.text)))
+    flow = flow_of(workspace)
+    order = [anchor.ref for anchor in anchors_in(workspace.job.stories["main"].paragraphs)]
     assert [ref for column in flow.columns for ref in cited_in(flow, column)] == order
     for column in flow.columns:
         assert [n.body.ref for n in column.notes] == cited_in(flow, column)
@@ -102,7 +105,7 @@ def test_a_note_stands_at_the_foot_of_the_column_that_cites_it_under_its_number(
     for number, ref in enumerate(order, 1):
         shown = next(n.body.flow for c in flow.columns for n in c.notes if n.body.ref == ref).paragraphs[0].shown
         assert shown.paragraph.text.startswith(f"{number}\u00a0")
-    check(desk.job)
+    check(workspace.job)
 
 
 def heights(lines: list[float], notes: dict[int, float], room: float, step: float) -> int:
@@ -122,11 +125,11 @@ def heights(lines: list[float], notes: dict[int, float], room: float, step: floa
 )
 def test_a_column_holds_as_many_lines_as_an_exhaustive_search_finds(notes: list[tuple[int, int]], seed: int) -> None:
     """Of one long paragraph without keep rules."""
-    desk, p = set_words(words(600, seed), foot_lines=1, head_lines=1, hyphen_column=True, grid=False)
-    desk.do(do.PutNoteKind(WHOLE))
+    workspace, p = set_words(words(600, seed), foot_lines=1, head_lines=1, hyphen_column=True, grid=False)
+    workspace.do(do.PutNoteKind(WHOLE))
     for offset, count in sorted(notes, reverse=True):
-        note(desk, p, offset, words(count, count))
-    flow = flow_of(desk)
+        note(workspace, p, offset, words(count, count))
+    flow = flow_of(workspace)
     first = flow.columns[0]
     width = first.slot.rect.width
     lines = flow.lines(0, width)
@@ -143,131 +146,131 @@ def test_a_column_holds_as_many_lines_as_an_exhaustive_search_finds(notes: list[
 
 
 def test_notes_are_counted_again_where_one_comes_before_them_and_their_styles_are_the_jobs_own() -> None:
-    desk, p = set_words(words(200))
-    second = note(desk, p, 500, "Behind.")
-    assert numbers(desk) == {second: "1"}
-    first = note(desk, p, 20, "Before.")
-    assert numbers(desk) == {first: "1", second: "2"}
-    assert told(desk.composition) == told(Composition(desk.job))
-    body = desk.job.stories[first].paragraphs[0]
+    workspace, p = set_words(words(200))
+    second = note(workspace, p, 500, "Behind.")
+    assert numbers(workspace) == {second: "1"}
+    first = note(workspace, p, 20, "Before.")
+    assert numbers(workspace) == {first: "1", second: "2"}
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    body = workspace.job.stories[first].paragraphs[0]
     assert body.style == "note"
-    size = desk.composition.cascade.type_of(body).size
-    assert size < desk.composition.cascade.type_of(desk.job.stories["main"].paragraphs[0]).size
-    desk.do(do.PutStyle("paragraph", "note", type=TypeSpec(size=6.0)))
-    assert desk.composition.cascade.type_of(body).size == 6.0
-    assert told(desk.composition) == told(Composition(desk.job))
+    size = workspace.composition.cascade.type_of(body).size
+    assert size < workspace.composition.cascade.type_of(workspace.job.stories["main"].paragraphs[0]).size
+    workspace.do(do.PutStyle("paragraph", "note", type=TypeSpec(size=6.0)))
+    assert workspace.composition.cascade.type_of(body).size == 6.0
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_a_note_is_typed_in_found_and_undone_as_any_text_is() -> None:
-    desk, p = set_words(words(400))
-    key = note(desk, p, 900, "Short.")
-    before = job_to_json(desk.job)
-    tall = flow_of(desk).columns[0].notes[0].body.height
-    own = desk.job.stories[key].paragraphs[0].id
-    change = desk.do(
+    workspace, p = set_words(words(400))
+    key = note(workspace, p, 900, "Short.")
+    before = job_to_json(workspace.job)
+    tall = flow_of(workspace).columns[0].notes[0].body.height
+    own = workspace.job.stories[key].paragraphs[0].id
+    change = workspace.do(
         do.ReplaceText(key, at(own, 5), at(own, 6), " and then longer than a line, " * 8 + "\nwith a second paragraph.")
     )
-    assert flow_of(desk).columns[0].notes[0].body.height > tall * 3
-    assert told(desk.composition) == told(Composition(desk.job))
-    assert desk.composition.page_of(key, own, 3) == 0
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
-    assert told(desk.composition) == told(Composition(desk.job))
+    assert flow_of(workspace).columns[0].notes[0].body.height > tall * 3
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    assert workspace.composition.page_of(key, own, 3) == 0
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_standing_copy_in_a_note_shows_what_it_is_changed_to() -> None:
-    desk, p = set_words(words(300))
-    key = note(desk, p, 400, "See .")
-    own = desk.job.stories[key].paragraphs[0].id
-    desk.do(do.PutCopy("Hours", "dawn"))
-    (hours,) = desk.job.copies
-    desk.do(do.InsertField(key, at(own, 4), at(own, 4), Anchor("copy", hours)))
-    short = flow_of(desk).columns[0].notes[0].body.height
-    change = desk.do(do.PutCopy("Hours", "from an hour before dawn until the tide turns, " * 6, hours))
-    assert flow_of(desk).columns[0].notes[0].body.height > short
-    assert told(desk.composition) == told(Composition(desk.job))
-    desk.run(change.inverse)
-    assert flow_of(desk).columns[0].notes[0].body.height == short
-    assert told(desk.composition) == told(Composition(desk.job))
+    workspace, p = set_words(words(300))
+    key = note(workspace, p, 400, "See .")
+    own = workspace.job.stories[key].paragraphs[0].id
+    workspace.do(do.PutCopy("Hours", "dawn"))
+    (hours,) = workspace.job.copies
+    workspace.do(do.InsertField(key, at(own, 4), at(own, 4), Anchor("copy", hours)))
+    short = flow_of(workspace).columns[0].notes[0].body.height
+    change = workspace.do(do.PutCopy("Hours", "from an hour before dawn until the tide turns, " * 6, hours))
+    assert flow_of(workspace).columns[0].notes[0].body.height > short
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    workspace.run(change.inverse)
+    assert flow_of(workspace).columns[0].notes[0].body.height == short
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_a_note_that_no_column_could_hold_is_shown_all_the_same_and_loses_nothing() -> None:
-    desk, p = set_words(words(60))
-    desk.do(do.PutNoteKind(WHOLE))
-    key = note(desk, p, 30, words(3000))
-    flow = flow_of(desk)
+    workspace, p = set_words(words(60))
+    workspace.do(do.PutNoteKind(WHOLE))
+    key = note(workspace, p, 30, words(3000))
+    flow = flow_of(workspace)
     (column,) = [c for c in flow.columns if c.notes]
     assert column.blocks, "its line stands with it"
     assert column.notes[0].bottom(flow) > column.slot.rect.foot
     assert [b.paragraph for c in flow.columns for b in c.blocks][0] == 0
-    (finding,) = [f for f in findings_of(desk.composition) if f.kind == "note too high"]
+    (finding,) = [f for f in findings_of(workspace.composition) if f.kind == "note too high"]
     assert finding.page == column.slot.page
     assert "Note 1" in finding.text
-    lines = [f for f in told(desk.composition)[column.slot.page] if f["id"] == key]
+    lines = [f for f in told(workspace.composition)[column.slot.page] if f["id"] == key]
     assert len(lines[0]["lines"]) > 100  # type: ignore[arg-type]
 
 
 def test_a_frame_in_the_line_moves_with_the_words_and_the_line_above_gives_way() -> None:
-    desk, p = set_words(words(120))
-    key = inlay(desk, p, 300, 40.0, 30.0)
-    flow = flow_of(desk)
+    workspace, p = set_words(words(120))
+    key = inlay(workspace, p, 300, 40.0, 30.0)
+    flow = flow_of(workspace)
     (block,) = flow.columns[0].blocks
     where = next(n for n, line in enumerate(flow.lines(0, 324.0)) if line.start <= 300 < line.next)
     step = flow.setting(0).leading
     steps = [block.at(n + 1) - block.at(n) for n in range(block.last_line - 1)]
     assert steps[where - 1] > step
     assert [round(s, 6) for n, s in enumerate(steps) if n != where - 1] == [step] * (len(steps) - 1)
-    (art,) = [f for f in Display(desk.composition).page(0).frames if f.role == "inlay"]
+    (art,) = [f for f in Display(workspace.composition).page(0).frames if f.role == "inlay"]
     assert (art.rect.width, art.rect.height) == (40.0, 30.0)
     assert art.rect.foot == pytest.approx(block.at(where))
-    line = Display(desk.composition).page(0).frames[0].lines[where]
+    line = Display(workspace.composition).page(0).frames[0].lines[where]
     assert [run.x for run in line.runs if run.box] == [art.rect.x]
     x = [run.x for run in line.runs] + [line.runs[-1].x + line.runs[-1].width]
     assert x == sorted(x)
     assert x[-1] == pytest.approx(line.x + 324.0, abs=1e-6), "the line is as full as any"
-    desk.do(do.ReplaceText("main", at(p, 0), at(p, 0), "Moved along by these words. "))
-    (moved,) = [f for f in Display(desk.composition).page(0).frames if f.role == "inlay"]
+    workspace.do(do.ReplaceText("main", at(p, 0), at(p, 0), "Moved along by these words. "))
+    (moved,) = [f for f in Display(workspace.composition).page(0).frames if f.role == "inlay"]
     assert moved.rect != art.rect
     assert moved.frame.id == key
 
 
 def test_a_frame_in_the_line_is_resized_filled_and_holds_text() -> None:
-    desk, p = set_words(words(120))
-    key = inlay(desk, p, 0, 60.0, 40.0, "In the line\nof words")
-    desk.do(do.ChangeFrame("inlays", key, rect=Rect(300, 300, 80, 20), spec=FrameSpec(fill=Fill("black", 0.2))))
-    assert desk.job.inlays[key].rect == Rect(0, 0, 80, 20)
-    assert told(desk.composition) == told(Composition(desk.job))
-    (art,) = [f for f in Display(desk.composition).page(0).frames if f.role == "inlay"]
+    workspace, p = set_words(words(120))
+    key = inlay(workspace, p, 0, 60.0, 40.0, "In the line\nof words")
+    workspace.do(do.ChangeFrame("inlays", key, rect=Rect(300, 300, 80, 20), spec=FrameSpec(fill=Fill("black", 0.2))))
+    assert workspace.job.inlays[key].rect == Rect(0, 0, 80, 20)
+    assert told(workspace.composition) == told(Composition(workspace.job))
+    (art,) = [f for f in Display(workspace.composition).page(0).frames if f.role == "inlay"]
     assert art.ground
     assert art.overset, "two lines have no room in 20 points"
-    assert [f.text for f in findings_of(desk.composition) if f.kind == "overset"] == [
+    assert [f.text for f in findings_of(workspace.composition) if f.kind == "overset"] == [
         "2 words (1 line) in “Anchored frame” do not fit."
     ]
     with pytest.raises(LexigonError, match="cannot be rotated"):
-        desk.do(do.ChangeFrame("inlays", key, rotation=30.0))
-    before = job_to_json(desk.job)
-    change = desk.do(do.RemoveFrame("inlays", key))
-    assert not desk.job.inlays
-    assert "\ufffc" not in desk.job.stories["main"].paragraphs[0].text
-    check(desk.job)
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+        workspace.do(do.ChangeFrame("inlays", key, rotation=30.0))
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.RemoveFrame("inlays", key))
+    assert not workspace.job.inlays
+    assert "\ufffc" not in workspace.job.stories["main"].paragraphs[0].text
+    check(workspace.job)
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 def test_what_stands_in_a_turned_frame_is_turned_with_it() -> None:
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(80, 90, 160, 120), text=words(30), turn=90))
-    frame = desk.job.pages[0].objects[-1]
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(80, 90, 160, 120), text=words(30), turn=90))
+    frame = workspace.job.pages[0].objects[-1]
     story = frame.story or ""
-    p = desk.job.stories[story].paragraphs[0].id
-    desk.do(do.AddNote(story, at(p, 10), at(p, 10), "Turned."), do.AddInlay(story, at(p, 40), at(p, 40), 20, 12))
-    desk.do(do.ChangeFrame(page, frame.id, rotation=30.0))
-    arts = {art.role: art for art in Display(desk.composition).page(0).frames if art.role}
-    outer = next(art for art in Display(desk.composition).page(0).frames if art.frame.id == frame.id)
+    p = workspace.job.stories[story].paragraphs[0].id
+    workspace.do(do.AddNote(story, at(p, 10), at(p, 10), "Turned."), do.AddInlay(story, at(p, 40), at(p, 40), 20, 12))
+    workspace.do(do.ChangeFrame(page, frame.id, rotation=30.0))
+    arts = {art.role: art for art in Display(workspace.composition).page(0).frames if art.role}
+    outer = next(art for art in Display(workspace.composition).page(0).frames if art.frame.id == frame.id)
     for role in ("note", "inlay"):
         assert arts[role].words_map == outer.words_map
-        one = next(f for f in told(desk.composition)[0] if f["role"] == role)
+        one = next(f for f in told(workspace.composition)[0] if f["role"] == role)
         assert one["rotation"] == pytest.approx(120.0)
         centre = outer.words_map.apply(  # type: ignore[union-attr]
             arts[role].rect.x + arts[role].rect.width / 2, arts[role].rect.y + arts[role].rect.height / 2
@@ -276,33 +279,35 @@ def test_what_stands_in_a_turned_frame_is_turned_with_it() -> None:
 
 
 def test_copies_have_notes_and_frames_of_their_own_and_what_was_cut_comes_back() -> None:
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(do.AddTextFrame(page, Rect(80, 90, 260, 220), text=words(60)))
-    story = desk.job.pages[0].objects[-1].story or ""
-    p = desk.job.stories[story].paragraphs[0].id
-    desk.do(do.AddNote(story, at(p, 10), at(p, 10), "One."), do.AddInlay(story, at(p, 40), at(p, 40), 20, 12, "two"))
-    desk.do(do.DuplicatePages((page,)))
-    check(desk.job)
-    stories = [s for s in desk.job.stories.values() if s.kind == "text" and any(anchors_in(s.paragraphs))]
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddTextFrame(page, Rect(80, 90, 260, 220), text=words(60)))
+    story = workspace.job.pages[0].objects[-1].story or ""
+    p = workspace.job.stories[story].paragraphs[0].id
+    workspace.do(
+        do.AddNote(story, at(p, 10), at(p, 10), "One."), do.AddInlay(story, at(p, 40), at(p, 40), 20, 12, "two")
+    )
+    workspace.do(do.DuplicatePages((page,)))
+    check(workspace.job)
+    stories = [s for s in workspace.job.stories.values() if s.kind == "text" and any(anchors_in(s.paragraphs))]
     refs = [{a.ref for a in anchors_in(s.paragraphs)} for s in stories]
     assert len(refs) == 2
     assert not refs[0] & refs[1]
-    assert sorted(s.kind for s in desk.job.stories.values()).count("note") == 2
+    assert sorted(s.kind for s in workspace.job.stories.values()).count("note") == 2
     # Cut and pasted in another place: the same note. Pasted once more: a copy of it.
-    whole = desk.job.stories[story].paragraphs[0]
+    whole = workspace.job.stories[story].paragraphs[0]
     carried = replace(whole, text=whole.text[10:11], spans=(Span(0, 1, "note-number", object=whole.spans[0].object),))
-    desk.do(do.ReplaceText(story, at(p, 10), at(p, 11)))
-    assert len(anchored(desk.job)) == 3
-    desk.do(do.InsertRich(story, at(p, 20), at(p, 20), (carried,)))
-    assert anchored(desk.job)[carried.spans[0].object.ref] == (story, p)  # type: ignore[union-attr]
-    desk.do(do.InsertRich(story, at(p, 30), at(p, 30), (carried,)))
-    assert len([a for a in anchors_in(desk.job.stories[story].paragraphs) if a.kind == "note"]) == 2
-    assert len(anchored(desk.job)) == 5
-    check(desk.job)
+    workspace.do(do.ReplaceText(story, at(p, 10), at(p, 11)))
+    assert len(anchored(workspace.job)) == 3
+    workspace.do(do.InsertRich(story, at(p, 20), at(p, 20), (carried,)))
+    assert anchored(workspace.job)[carried.spans[0].object.ref] == (story, p)  # type: ignore[union-attr]
+    workspace.do(do.InsertRich(story, at(p, 30), at(p, 30), (carried,)))
+    assert len([a for a in anchors_in(workspace.job.stories[story].paragraphs) if a.kind == "note"]) == 2
+    assert len(anchored(workspace.job)) == 5
+    check(workspace.job)
     # In another job, with the note's words and without them.
     other, q = set_words("Other words")
-    note_ = desk.job.stories[carried.spans[0].object.ref]  # type: ignore[union-attr]
+    note_ = workspace.job.stories[carried.spans[0].object.ref]  # type: ignore[union-attr]
     other.do(do.InsertRich("main", at(q, 0), at(q, 0), (carried,), (note_,)))
     assert [s.paragraphs[0].text for s in other.job.stories.values() if s.kind == "note"] == ["One."]
     other.do(do.InsertRich("main", at(q, 3), at(q, 3), (replace(carried, text="\ufffc", spans=carried.spans),)))
@@ -312,24 +317,24 @@ def test_copies_have_notes_and_frames_of_their_own_and_what_was_cut_comes_back()
 
 @pytest.mark.parametrize("words_", ["a note in a note", "a frame in a frame", "a note on a master"])
 def test_where_they_cannot_stand_is_said(words_: str) -> None:
-    desk, p = set_words(words(40))
-    inner = note(desk, p, 3, "inside")
-    held = inlay(desk, p, 9, 30, 20, "held")
-    before = job_to_json(desk.job)
-    story = {"a note in a note": inner, "a frame in a frame": desk.job.inlays[held].story}.get(words_)
+    workspace, p = set_words(words(40))
+    inner = note(workspace, p, 3, "inside")
+    held = inlay(workspace, p, 9, 30, 20, "held")
+    before = job_to_json(workspace.job)
+    story = {"a note in a note": inner, "a frame in a frame": workspace.job.inlays[held].story}.get(words_)
     if story is None:
-        desk.do(do.AddTextFrame("master:text:recto", Rect(50, 50, 100, 30), text="Head"))
-        story = desk.job.masters["text"].recto[-1].story
-        before = job_to_json(desk.job)
-    own = desk.job.stories[story or ""].paragraphs[0].id
+        workspace.do(do.AddTextFrame("master:text:recto", Rect(50, 50, 100, 30), text="Head"))
+        story = workspace.job.masters["text"].recto[-1].story
+        before = job_to_json(workspace.job)
+    own = workspace.job.stories[story or ""].paragraphs[0].id
     with pytest.raises(LexigonError, match="can be in a story on pages"):
-        desk.do(do.AddNote(story or "", at(own, 1), at(own, 1)))
+        workspace.do(do.AddNote(story or "", at(own, 1), at(own, 1)))
     with pytest.raises(LexigonError, match="can be in a story on pages"):
-        desk.do(do.AddInlay(story or "", at(own, 1), at(own, 1), 10, 10))
+        workspace.do(do.AddInlay(story or "", at(own, 1), at(own, 1), 10, 10))
     if words_ != "a note on a master":
         with pytest.raises(LexigonError, match="The text contains notes or frames"):
-            desk.do(do.MoveText("main", at(p, 0), at(p, 20), story or "", at(own, 0)))
-    assert job_to_json(desk.job) == before
+            workspace.do(do.MoveText("main", at(p, 0), at(p, 20), story or "", at(own, 0)))
+    assert job_to_json(workspace.job) == before
 
 
 def broken(job: Job, what: str) -> dict[str, object]:
@@ -355,39 +360,44 @@ def broken(job: Job, what: str) -> dict[str, object]:
 
 @pytest.mark.parametrize("what", ["no note", "no frame", "a text as a note", "turned", "in itself"])
 def test_a_file_whose_notes_and_frames_do_not_hold_is_refused(what: str) -> None:
-    desk, p = set_words(words(40))
-    note(desk, p, 3, "inside")
-    inlay(desk, p, 9, 30, 20, "held")
-    from lexigon.core.job.serial import job_from_plain
+    workspace, p = set_words(words(40))
+    note(workspace, p, 3, "inside")
+    inlay(workspace, p, 9, 30, 20, "held")
+    from lexigon.core.fileformat.jobs import job_from_plain
 
-    assert job_from_plain(plain(desk.job)) == desk.job
+    assert job_from_plain(plain(workspace.job)) == workspace.job
     with pytest.raises(LexigonError):
-        check(job_from_plain(broken(desk.job, what)))
+        check(job_from_plain(broken(workspace.job, what)))
 
 
 OPS = st.lists(
-    st.tuples(st.sampled_from(["note", "inlay", "type", "cut", "in note", "resize", "columns", "undo"]), st.integers(0, 10**6), st.integers(1, 60)),
-    min_size=3, max_size=10,
-)  # fmt: skip
+    st.tuples(
+        st.sampled_from(["note", "inlay", "type", "cut", "in note", "resize", "columns", "undo"]),
+        st.integers(0, 10**6),
+        st.integers(1, 60),
+    ),
+    min_size=3,
+    max_size=10,
+)
 
 
 @settings(max_examples=examples(12), deadline=None)
 @given(OPS, st.sampled_from([{}, {"columns": 2}, {"columns": 2, "balanced": True}, {"vertical": "bottom"}]))
 def test_after_any_edits_all_is_as_composed_anew(ops: list[tuple[str, int, int]], make: dict[str, object]) -> None:
-    desk = poured(24, seed=9)
-    page = desk.job.pages[0].id
-    main = next(f for f, _ in desk.job.page_frames(0) if f.main)
+    workspace = poured(24, seed=9)
+    page = workspace.job.pages[0].id
+    main = next(f for f, _ in workspace.job.page_frames(0) if f.main)
     if make:
-        desk.do(do.ChangeFrame(page, main.id, spec=FrameSpec(**make)))  # type: ignore[arg-type]
+        workspace.do(do.ChangeFrame(page, main.id, spec=FrameSpec(**make)))  # type: ignore[arg-type]
     done = []
     for op, seed, size in ops:
-        text = desk.job.stories["main"].paragraphs
+        text = workspace.job.stories["main"].paragraphs
         p = text[seed % len(text)]
         where = at(p.id, seed % (len(p.text) + 1))
-        notes = [s for s in desk.job.stories.values() if s.kind == "note"]
+        notes = [s for s in workspace.job.stories.values() if s.kind == "note"]
         if op == "undo":
             if done:
-                desk.run(done.pop().inverse)
+                workspace.run(done.pop().inverse)
             continue
         intent: do.Intent
         if op == "note":
@@ -399,27 +409,29 @@ def test_after_any_edits_all_is_as_composed_anew(ops: list[tuple[str, int, int]]
         elif op == "in note" and notes:
             own = notes[seed % len(notes)]
             intent = do.ReplaceText(own.id, Place("^", 0), Place("^", 0), words(size, seed) + " ")
-        elif op == "resize" and desk.job.inlays:
-            intent = do.ChangeFrame("inlays", sorted(desk.job.inlays)[0], rect=Rect(0, 0, size + 5, size))
+        elif op == "resize" and workspace.job.inlays:
+            intent = do.ChangeFrame("inlays", sorted(workspace.job.inlays)[0], rect=Rect(0, 0, size + 5, size))
         else:
             intent = do.ReplaceText("main", where, where, words(size, seed) + "\n" * (seed % 2))
-        done.append(desk.do(intent))
-        check(desk.job)
-    anew = Composition(desk.job, desk.composition.library, desk.composition.today)
-    assert told(desk.composition) == told(anew)
+        done.append(workspace.do(intent))
+        check(workspace.job)
+    anew = Composition(workspace.job, workspace.composition.library, workspace.composition.today)
+    assert told(workspace.composition) == told(anew)
     while done:
-        desk.run(done.pop().inverse)
-    assert told(desk.composition) == told(Composition(desk.job, desk.composition.library, desk.composition.today))
+        workspace.run(done.pop().inverse)
+    assert told(workspace.composition) == told(
+        Composition(workspace.job, workspace.composition.library, workspace.composition.today)
+    )
 
 
 def test_a_note_recoloured_by_its_style_is_painted_so_and_set_no_more() -> None:
-    desk, p = set_words(words(60))
-    note(desk, p, 30, "Noted.")
-    before = flow_of(desk).columns[0].notes[0].body
-    desk.do(do.PutStyle("paragraph", "note", type=TypeSpec(swatch="marker")))
-    assert flow_of(desk).columns[0].notes[0].body is before
-    (art,) = [f for f in Display(desk.composition).page(0).frames if f.role == "note"]
+    workspace, p = set_words(words(60))
+    note(workspace, p, 30, "Noted.")
+    before = flow_of(workspace).columns[0].notes[0].body
+    workspace.do(do.PutStyle("paragraph", "note", type=TypeSpec(swatch="marker")))
+    assert flow_of(workspace).columns[0].notes[0].body is before
+    (art,) = [f for f in Display(workspace.composition).page(0).frames if f.role == "note"]
     assert {run.look.spec.swatch for line in art.lines for run in line.runs} == {"marker"}
-    desk.do(do.ReplaceText("main", at(p, 0), at(p, 0), "More. "))
-    (art,) = [f for f in Display(desk.composition).page(0).frames if f.role == "note"]
+    workspace.do(do.ReplaceText("main", at(p, 0), at(p, 0), "More. "))
+    (art,) = [f for f in Display(workspace.composition).page(0).frames if f.role == "note"]
     assert {run.look.spec.swatch for line in art.lines for run in line.runs} == {"marker"}

@@ -12,13 +12,13 @@ import pikepdf
 import pytest
 from fontTools.ttLib import TTFont
 
-from lexigon.cli import main
-from lexigon.commands import open_job
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import package
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.intents import AddFont, BringStyles, PourText, PutStyle, RemoveFont
-from lexigon.core.job.model import OwnFont, Paragraph, TypeSpec
+from lexigon.cli.jobs import open_job
+from lexigon.cli.main import main
+from lexigon.core.document.model import OwnFont, Paragraph, TypeSpec
+from lexigon.core.editing.edits import EditError
+from lexigon.core.editing.intents import AddFont, BringStyles, PourText, PutStyle, RemoveFont
+from lexigon.core.fileformat import package
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.paint.display import Display
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import pdf_facts
@@ -36,48 +36,50 @@ def own(path: Path, key: str = "ta") -> OwnFont:
     return OwnFont(key, path.name, hashlib.sha256(path.read_bytes()).hexdigest(), face.family, face.weight, face.italic)
 
 
-def used(desk: Desk) -> str:
+def used(workspace: Workspace) -> str:
     """The family that the first words are really set in."""
-    run = next(line.runs[0] for f in Display(desk.composition).page(0).frames for line in f.lines if line.runs)
+    run = next(line.runs[0] for f in Display(workspace.composition).page(0).frames for line in f.lines if line.runs)
     return run.look.cut.face.family
 
 
 def test_a_font_comes_goes_and_comes_back(tmp_path: Path) -> None:
     path = odd_font(tmp_path / "Wherry Sans.ttf")
     font = own(path)
-    desk = Desk(book(), {font.file: path}.get)
-    desk.do(PourText("main", (Paragraph("pa", "body", words(30), type=TypeSpec(family="Wherry Sans")),)))
-    assert used(desk) == "EB Garamond"
-    desk.do(AddFont(font))
-    assert used(desk) == "Wherry Sans"
-    assert desk.do(AddFont(font)).edits == (), "the same file a second time"
-    change = desk.do(RemoveFont("ta"))
-    assert used(desk) == "EB Garamond"
-    assert desk.job.stories["main"].paragraphs[0].type == TypeSpec(family="Wherry Sans"), "its name is kept"
-    desk.run(change.inverse)
-    assert used(desk) == "Wherry Sans"
+    workspace = Workspace(book(), {font.file: path}.get)
+    workspace.do(PourText("main", (Paragraph("pa", "body", words(30), type=TypeSpec(family="Wherry Sans")),)))
+    assert used(workspace) == "EB Garamond"
+    workspace.do(AddFont(font))
+    assert used(workspace) == "Wherry Sans"
+    assert workspace.do(AddFont(font)).edits == (), "the same file a second time"
+    change = workspace.do(RemoveFont("ta"))
+    assert used(workspace) == "EB Garamond"
+    assert workspace.job.stories["main"].paragraphs[0].type == TypeSpec(family="Wherry Sans"), "its name is kept"
+    workspace.run(change.inverse)
+    assert used(workspace) == "Wherry Sans"
     with pytest.raises(EditError, match="no longer"):
-        desk.do(RemoveFont("tz"))
-    missing = Desk(desk.job, lambda name: None)
+        workspace.do(RemoveFont("tz"))
+    missing = Workspace(workspace.job, lambda name: None)
     assert used(missing) == "EB Garamond", "a file that is missing is stood in for"
 
 
 def test_a_jobs_own_cut_is_taken_before_the_one_that_ships(tmp_path: Path) -> None:
     path = odd_font(tmp_path / "EB Garamond.ttf")
     font = own(path)
-    desk = Desk(book(), {font.file: path}.get)
-    desk.do(PourText("main", (Paragraph("pa", "body", words(30)),)), AddFont(font))
-    run = next(line.runs[0] for f in Display(desk.composition).page(0).frames for line in f.lines if line.runs)
+    workspace = Workspace(book(), {font.file: path}.get)
+    workspace.do(PourText("main", (Paragraph("pa", "body", words(30)),)), AddFont(font))
+    run = next(line.runs[0] for f in Display(workspace.composition).page(0).frames for line in f.lines if line.runs)
     assert run.look.cut.face.path == path
-    assert Desk(book()).composition.library is shipped(), "other jobs have nothing of it"
+    assert Workspace(book()).composition.library is shipped(), "other jobs have nothing of it"
 
 
 def test_it_travels_in_the_jobs_file_and_into_the_pdf(tmp_path: Path) -> None:
     path = odd_font(tmp_path / "Wherry Sans.ttf")
     font = own(path)
-    desk = Desk(book(), {font.file: path}.get)
-    desk.do(AddFont(font), PourText("main", (Paragraph("pa", "body", "dunlin", type=TypeSpec(family="Wherry Sans")),)))
-    data = package.write(desk.job, {font.file: path.read_bytes()})
+    workspace = Workspace(book(), {font.file: path}.get)
+    workspace.do(
+        AddFont(font), PourText("main", (Paragraph("pa", "body", "dunlin", type=TypeSpec(family="Wherry Sans")),))
+    )
+    data = package.write(workspace.job, {font.file: path.read_bytes()})
     assert package.read_files(data) == {font.file: path.read_bytes()}
     target = tmp_path / "job.lexigon"
     target.write_bytes(data)
@@ -105,7 +107,7 @@ def test_a_book_is_begun_with_a_font_from_the_command_line(tmp_path: Path, capsy
 def test_styles_bring_their_fonts(tmp_path: Path) -> None:
     path = odd_font(tmp_path / "Wherry Sans.ttf")
     font = own(path)
-    there, here = Desk(book(), {font.file: path}.get), Desk(book(), {font.file: path}.get)
+    there, here = Workspace(book(), {font.file: path}.get), Workspace(book(), {font.file: path}.get)
     there.do(AddFont(font), PutStyle("paragraph", None, "Lead", "body", type=TypeSpec(family="Wherry Sans")))
     styles = tuple(there.job.paragraph_styles.values())
     here.do(BringStyles(styles, fonts=tuple(there.job.fonts.values())))
@@ -120,7 +122,7 @@ def test_styles_bring_their_fonts(tmp_path: Path) -> None:
         ("Empty.otf", b"", "broken"),
         ("Picture.ttf", b"\x89PNG\r\n\x1a\n" * 40, "broken"),
     ],
-)  # fmt: skip
+)
 def test_files_that_are_no_fonts_are_refused_in_words(tmp_path: Path, name: str, data: bytes, words_: str) -> None:
     path = tmp_path / name
     path.write_bytes(data)
@@ -169,7 +171,8 @@ def test_the_features_offered_are_the_fonts_own() -> None:
 
 @pytest.mark.parametrize("cff", [False, True])
 def test_a_font_that_may_not_be_divided_is_embedded_whole(cff: bool, tmp_path: Path) -> None:
-    """OpenType 1.9, OS/2, fsType: bit 8 forbids subsets, bit 9 allows bitmaps alone. Poppler says whether it is a subset."""
+    """OpenType 1.9, OS/2, fsType: bit 8 forbids subsets, bit 9 allows bitmaps alone. Poppler says whether it is a
+    subset."""
     if cff:
         source, path = Path("/usr/share/fonts/opentype/ebgaramond/EBGaramond12-Regular.otf"), tmp_path / "Whole.otf"
         if not source.exists():
@@ -182,11 +185,13 @@ def test_a_font_that_may_not_be_divided_is_embedded_whole(cff: bool, tmp_path: P
     else:
         path = odd_font(tmp_path / "Whole.ttf", lambda font: setattr(font["OS/2"], "fsType", 0x100))
     font = own(path)
-    desk = Desk(book(), {font.file: path}.get)
-    desk.do(AddFont(font), PourText("main", (Paragraph("pa", "body", words(30), type=TypeSpec(family=font.family)),)))
+    workspace = Workspace(book(), {font.file: path}.get)
+    workspace.do(
+        AddFont(font), PourText("main", (Paragraph("pa", "body", words(30), type=TypeSpec(family=font.family)),))
+    )
     for kind in ("print", "older"):
         with (tmp_path / "whole.pdf").open("wb") as target:
-            write_pdf(desk.composition, recipe(kind), target, WHEN, [0])
+            write_pdf(workspace.composition, recipe(kind), target, WHEN, [0])
         told = subprocess.run(["pdffonts", tmp_path / "whole.pdf"], capture_output=True, check=True, text=True).stdout
         (row,) = [line.split() for line in told.splitlines() if examined(path).postscript_name in line]
         assert row[-5:-3] == ["yes", "no"], "embedded, and no subset"

@@ -1,5 +1,5 @@
-"""Outlines as geometry, held against other libraries: curves against fontTools, what is combined and moved outward against GEOS,
-fitted curves against the points they were made of."""
+"""Outlines as geometry, held against other libraries: curves against fontTools, what is combined and moved outward
+against GEOS, fitted curves against the points they were made of."""
 
 from __future__ import annotations
 
@@ -206,11 +206,16 @@ def test_a_round_of_points_is_fitted_by_as_few_curves_as_one_draws_it_with() -> 
 
 shapes = st.builds(
     lambda kind, x, y, w, h: {
-        "ellipse": ellipse_path(Rect(x, y, w, h)), "box": rect_path(Rect(x, y, w, h)),
+        "ellipse": ellipse_path(Rect(x, y, w, h)),
+        "box": rect_path(Rect(x, y, w, h)),
         "star": polygon_path([(x + u * w, y + v * h) for u, v in star_polygon(5, 0.6)]),
     }[kind],
-    st.sampled_from(["ellipse", "box", "star"]), st.integers(0, 90), st.integers(0, 90), st.integers(10, 120), st.integers(10, 120),
-)  # fmt: skip
+    st.sampled_from(["ellipse", "box", "star"]),
+    st.integers(0, 90),
+    st.integers(0, 90),
+    st.integers(10, 120),
+    st.integers(10, 120),
+)
 
 
 @settings(deadline=None, max_examples=60)
@@ -218,8 +223,11 @@ shapes = st.builds(
 def test_what_is_combined_covers_what_another_library_says(one: Steps, other: Steps) -> None:
     a, b = ground(one), ground(other)
     for how, wanted in (
-        ("unite", a.union(b)), ("subtract", a.difference(b)), ("intersect", a.intersection(b)), ("exclude", a.symmetric_difference(b)),
-    ):  # fmt: skip
+        ("unite", a.union(b)),
+        ("subtract", a.difference(b)),
+        ("intersect", a.intersection(b)),
+        ("exclude", a.symmetric_difference(b)),
+    ):
         made = combined_shapes([(one, False), (other, False)], how)  # type: ignore[arg-type]
         assert ground(made).symmetric_difference(wanted).area < 1.5, how
 
@@ -250,7 +258,14 @@ def test_even_odd_and_crossing_outlines_become_plain_ones() -> None:
 
 @pytest.mark.parametrize("by", [6.0, -6.0])
 @pytest.mark.parametrize(("join", "style"), [("miter", 2), ("round", 1), ("bevel", 3)])
-@pytest.mark.parametrize("steps", [rect_path(Rect(0, 0, 100, 60)), polygon_path([(u * 120, v * 120) for u, v in star_polygon(5, 0.5)]), ellipse_path(Rect(0, 0, 100, 60))])  # fmt: skip
+@pytest.mark.parametrize(
+    "steps",
+    [
+        rect_path(Rect(0, 0, 100, 60)),
+        polygon_path([(u * 120, v * 120) for u, v in star_polygon(5, 0.5)]),
+        ellipse_path(Rect(0, 0, 100, 60)),
+    ],
+)
 def test_outlines_move_outward_as_another_library_moves_them(steps: Steps, join: str, style: int, by: float) -> None:
     wanted = ground(steps).buffer(by, join_style=style, mitre_limit=10.0, quad_segs=48)
     assert ground(offset((steps, False), by, join)).symmetric_difference(wanted).area < 0.004 * wanted.area  # type: ignore[arg-type]

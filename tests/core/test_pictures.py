@@ -24,15 +24,15 @@ from PIL import Image, ImageCms
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import COATED, PROFILES, UNCOATED
+from lexigon.core.document.consistency import check
+from lexigon.core.document.cropping import box_of, map_of, resolution
+from lexigon.core.document.model import Fill, FrameSpec, Outline, Picture, PictureFile, Stroke
+from lexigon.core.editing import intents as do
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.checks import check
-from lexigon.core.job.framing import box_of, map_of, resolution
-from lexigon.core.job.model import Fill, FrameSpec, Outline, Picture, PictureFile, Stroke
-from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.picture.conversion import on_screen, raster
@@ -64,30 +64,41 @@ def file_of(data: bytes, folder: Path, name: str = "Redshank") -> tuple[PictureF
     return PictureFile(f"i{key[:8]}", name, key, facts.width, facts.height, facts.ppi, facts.space, facts.alpha), path
 
 
-def placed(data: bytes, folder: Path, rect: Rect, **framing: object) -> tuple[Desk, str, PictureFile]:
-    """A desk with a picture in a frame on its first page; the frame's id."""
+def placed(data: bytes, folder: Path, rect: Rect, **framing: object) -> tuple[Workspace, str, PictureFile]:
+    """A workspace with a picture in a frame on its first page; the frame's id."""
     file, _ = file_of(data, folder)
-    desk = Desk(book(facing=False), lambda name: path if (path := folder / name).exists() else None)
-    page = desk.job.pages[0].id
-    desk.do(do.PlacePicture(page, rect, file.id, file))
-    frame = desk.job.pages[0].objects[-1].id
+    workspace = Workspace(book(facing=False), lambda name: path if (path := folder / name).exists() else None)
+    page = workspace.job.pages[0].id
+    workspace.do(do.PlacePicture(page, rect, file.id, file))
+    frame = workspace.job.pages[0].objects[-1].id
     if framing:
-        desk.do(do.FramePicture(page, frame, **framing))  # type: ignore[arg-type]
-    return desk, frame, file
+        workspace.do(do.FramePicture(page, frame, **framing))  # type: ignore[arg-type]
+    return workspace, frame, file
 
 
-def pdf(desk: Desk, kind: str = "print", pages: Sequence[int] = (0,)) -> bytes:
+def pdf(workspace: Workspace, kind: str = "print", pages: Sequence[int] = (0,)) -> bytes:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(kind), target, NOW, list(pages))
+    write_pdf(workspace.composition, recipe(kind), target, NOW, list(pages))
     return target.getvalue()
 
 
 def plates(data: bytes, folder: Path) -> dict[str, numpy.ndarray]:
     (folder / "p.pdf").write_bytes(data)
     subprocess.run(
-        ["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r72", f"-sOutputFile={folder}/p.tif", folder / "p.pdf"],
-        check=True, capture_output=True,
-    )  # fmt: skip
+        [
+            "gs",
+            "-q",
+            "-dNOPAUSE",
+            "-dBATCH",
+            "-dSAFER",
+            "-sDEVICE=tiffsep",
+            "-r72",
+            f"-sOutputFile={folder}/p.tif",
+            folder / "p.pdf",
+        ],
+        check=True,
+        capture_output=True,
+    )
     found = {path.name.split("(")[1].removesuffix(").tif"): path for path in folder.glob("p(*).tif")}
     return {name: 1 - numpy.asarray(Image.open(path).convert("L")) / 255 for name, path in found.items()}
 
@@ -128,11 +139,18 @@ def bomb() -> bytes:
 @pytest.mark.parametrize(
     ("data", "words"),
     [
-        (b"", "empty"), (b"GIF89a" + b"\0" * 50, "GIF and BMP pictures cannot be imported"), (b"<svg/>", "not a PNG"), (b"\0\0\0\x18ftypheic" + b"\0" * 99, "HEIC"), (b"words", "not a PNG"), (bomb(), "pixels"),
-        (saved(flat(size=(900, 900)))[:-300], "damaged"), (saved(flat(), "JPEG")[:200], "damaged|not a PNG"),
-        (b"%PDF-1.7 nothing", "damaged"), (saved(flat(), "TIFF")[:120], "damaged|not a PNG"),
+        (b"", "empty"),
+        (b"GIF89a" + b"\0" * 50, "GIF and BMP pictures cannot be imported"),
+        (b"<svg/>", "not a PNG"),
+        (b"\0\0\0\x18ftypheic" + b"\0" * 99, "HEIC"),
+        (b"words", "not a PNG"),
+        (bomb(), "pixels"),
+        (saved(flat(size=(900, 900)))[:-300], "damaged"),
+        (saved(flat(), "JPEG")[:200], "damaged|not a PNG"),
+        (b"%PDF-1.7 nothing", "damaged"),
+        (saved(flat(), "TIFF")[:120], "damaged|not a PNG"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_picture_is_refused_in_plain_words(data: bytes, words: str) -> None:
     with pytest.raises(PictureError, match=words):
         facts_of(data)
@@ -154,7 +172,8 @@ FRAMES = st.builds(Rect, st.floats(-50, 500), st.floats(-50, 500), st.floats(10,
 def test_a_picture_fills_its_frame_or_fits_into_it(
     pixels: tuple[int, int], frame: Rect, rotation: float, mirrored: bool, focus: tuple[float, float]
 ) -> None:
-    """Seen from the frame's corners: filling, all of them lie within the picture; fitting, all of the picture lies within them."""
+    """Seen from the frame's corners: filling, all of them lie within the picture; fitting, all of the picture lies
+    within them."""
     file = PictureFile("i", "", "0" * 64, *pixels)
     corners = [(frame.x, frame.y), (frame.right, frame.y), (frame.right, frame.foot), (frame.x, frame.foot)]
     for fit in ("fill", "fit"):
@@ -205,54 +224,54 @@ def test_resolution_and_focus_by_hand() -> None:
 
 
 def test_placing_framing_swapping_and_undoing(tmp_path: Path) -> None:
-    desk, frame, file = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
-    page = desk.job.pages[0].id
-    start = job_to_json(desk.job)
-    done = [desk.do(do.FramePicture(page, frame, scale=(0.5, 0.5)))]
-    shown = desk.job.pages[0].objects[-1].picture
+    workspace, frame, file = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
+    page = workspace.job.pages[0].id
+    start = job_to_json(workspace.job)
+    done = [workspace.do(do.FramePicture(page, frame, scale=(0.5, 0.5)))]
+    shown = workspace.job.pages[0].objects[-1].picture
     assert shown
     assert shown.fit == "free"
     assert shown.box == Rect(14, 26, 72, 48), "about its middle, where it stood"
     other, _ = file_of(saved(flat(colour=(1, 2, 3), size=(300, 300))), tmp_path, "Dunlin")
-    done.append(desk.do(do.ShowPicture(page, frame, other.id, other)))
-    swapped = desk.job.pages[0].objects[-1].picture
+    done.append(workspace.do(do.ShowPicture(page, frame, other.id, other)))
+    swapped = workspace.job.pages[0].objects[-1].picture
     assert swapped
     assert (swapped.picture, swapped.box) == (other.id, shown.box), "the framing is kept"
-    done.append(desk.do(do.ChangePicture(other.id, file=file, name="Both")))
-    assert desk.job.pictures[other.id].file == file.file
-    done.append(desk.do(do.ShowPicture(page, frame, None)))
-    done.append(desk.do(do.RemovePictures((file.id, other.id))))
-    assert not desk.job.pictures
-    check(desk.job)
+    done.append(workspace.do(do.ChangePicture(other.id, file=file, name="Both")))
+    assert workspace.job.pictures[other.id].file == file.file
+    done.append(workspace.do(do.ShowPicture(page, frame, None)))
+    done.append(workspace.do(do.RemovePictures((file.id, other.id))))
+    assert not workspace.job.pictures
+    check(workspace.job)
     for change in reversed(done):
-        desk.run(change.inverse)
-    assert job_to_json(desk.job) == start
+        workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == start
     with pytest.raises(LexigonError, match="shown in 1 frame"):
-        desk.do(do.RemovePictures((file.id,)))
-    desk.do(do.AddTextFrame(page, Rect(50, 200, 90, 60), text="words"))
-    words = desk.job.pages[0].objects[-1].id
+        workspace.do(do.RemovePictures((file.id,)))
+    workspace.do(do.AddTextFrame(page, Rect(50, 200, 90, 60), text="words"))
+    words = workspace.job.pages[0].objects[-1].id
     with pytest.raises(LexigonError, match="A picture can go into an empty frame"):
-        desk.do(do.ShowPicture(page, words, file.id))
-    desk.do(do.AddTextFrame(page, Rect(50, 300, 90, 60)))
-    empty = desk.job.pages[0].objects[-1]
-    desk.do(do.ShowPicture(page, empty.id, file.id))
-    assert empty.story not in desk.job.stories
-    check(desk.job)
+        workspace.do(do.ShowPicture(page, words, file.id))
+    workspace.do(do.AddTextFrame(page, Rect(50, 300, 90, 60)))
+    empty = workspace.job.pages[0].objects[-1]
+    workspace.do(do.ShowPicture(page, empty.id, file.id))
+    assert empty.story not in workspace.job.stories
+    check(workspace.job)
     files = {file.file: (tmp_path / file.file).read_bytes()}
-    data = package.write(desk.job, files)
-    assert package.read(data) == desk.job
+    data = package.write(workspace.job, files)
+    assert package.read(data) == workspace.job
     assert package.read_files(data) == files
 
 
 def test_a_picture_that_a_master_shows_is_brought_into_another_job(tmp_path: Path) -> None:
-    desk, frame, file = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
-    page = desk.job.pages[0].id
-    desk.do(do.ShowPicture(page, frame, None))
-    desk.do(do.PlacePicture("master:text:recto", Rect(10, 10, 30, 30), file.id))
-    other = Desk(book())
-    masters = tuple(desk.job.masters.values())
-    stories, styles = tuple(desk.job.stories.values()), tuple(desk.job.paragraph_styles.values())
-    other.do(do.BringMasters(masters, stories, styles, desk.job.brief, (), tuple(desk.job.pictures.values())))
+    workspace, frame, file = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
+    page = workspace.job.pages[0].id
+    workspace.do(do.ShowPicture(page, frame, None))
+    workspace.do(do.PlacePicture("master:text:recto", Rect(10, 10, 30, 30), file.id))
+    other = Workspace(book())
+    masters = tuple(workspace.job.masters.values())
+    stories, styles = tuple(workspace.job.stories.values()), tuple(workspace.job.paragraph_styles.values())
+    other.do(do.BringMasters(masters, stories, styles, workspace.job.brief, (), tuple(workspace.job.pictures.values())))
     assert set(other.job.pictures) == {file.id}
     check(other.job)
 
@@ -261,20 +280,20 @@ def test_a_picture_that_a_master_shows_is_brought_into_another_job(tmp_path: Pat
 
 
 def test_a_picture_is_cut_off_by_its_frame_below_the_frames_edge(tmp_path: Path) -> None:
-    desk, frame, _ = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
-    page = desk.job.pages[0].id
-    desk.do(do.ChangeFrame(page, frame, outline=Outline(), spec=FrameSpec(stroke=Stroke(2.0, "black", 1.0, ()))))
-    svg = svg_of(Display(desk.composition).page(0).items(), lambda name, look: f"/there/{name}")
+    workspace, frame, _ = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
+    page = workspace.job.pages[0].id
+    workspace.do(do.ChangeFrame(page, frame, outline=Outline(), spec=FrameSpec(stroke=Stroke(2.0, "black", 1.0, ()))))
+    svg = svg_of(Display(workspace.composition).page(0).items(), lambda name, look: f"/there/{name}")
     image, edge = svg.index("<image"), svg.rindex("<path")
     assert svg.index("clip-path") < image < edge
     assert 'href="/there/' in svg
 
 
 def test_a_missing_file_is_shown_and_found(tmp_path: Path) -> None:
-    desk, _, file = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
-    assert not [f for f in findings_of(desk.composition) if "picture" in f.kind]
+    workspace, _, file = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
+    assert not [f for f in findings_of(workspace.composition) if "picture" in f.kind]
     (tmp_path / file.file).unlink()
-    gone = Desk(desk.job, lambda name: None)
+    gone = Workspace(workspace.job, lambda name: None)
     (finding,) = [f for f in findings_of(gone.composition) if f.kind == "missing picture"]
     assert "“Redshank”" in finding.text
     assert "<image" not in svg_of(Display(gone.composition).page(0).items())
@@ -282,16 +301,16 @@ def test_a_missing_file_is_shown_and_found(tmp_path: Path) -> None:
 
 
 def test_too_coarse_a_picture_is_a_finding(tmp_path: Path) -> None:
-    desk, frame, _ = placed(saved(flat()), tmp_path, Rect(50, 60, 300, 200))
-    (finding,) = [f for f in findings_of(desk.composition) if f.kind == "coarse picture"]
+    workspace, frame, _ = placed(saved(flat()), tmp_path, Rect(50, 60, 300, 200))
+    (finding,) = [f for f in findings_of(workspace.composition) if f.kind == "coarse picture"]
     assert "144 ppi" in finding.text, "600 pixels on 300 pt, worked by hand"
-    desk.do(do.ChangeFrame(desk.job.pages[0].id, frame, rect=Rect(50, 60, 150, 100)))
-    assert not [f for f in findings_of(desk.composition) if f.kind == "coarse picture"]
+    workspace.do(do.ChangeFrame(workspace.job.pages[0].id, frame, rect=Rect(50, 60, 150, 100)))
+    assert not [f for f in findings_of(workspace.composition) if f.kind == "coarse picture"]
 
 
 def test_pictures_are_reduced_to_the_recipes_resolution_by_poppler(tmp_path: Path) -> None:
-    desk, _, _ = placed(saved(flat(size=(3000, 2000))), tmp_path, Rect(50, 60, 144, 96))
-    (tmp_path / "q.pdf").write_bytes(pdf(desk))
+    workspace, _, _ = placed(saved(flat(size=(3000, 2000))), tmp_path, Rect(50, 60, 144, 96))
+    (tmp_path / "q.pdf").write_bytes(pdf(workspace))
     rows = subprocess.run(["pdfimages", "-list", tmp_path / "q.pdf"], check=True, capture_output=True, text=True).stdout
     row = rows.splitlines()[2].split()
     assert row[3:6] == ["600", "400", "cmyk"]
@@ -308,16 +327,16 @@ def middle(found: dict[str, numpy.ndarray]) -> dict[str, float]:
 def test_inks_of_a_picture_go_to_their_plates_as_they_are(form: str, tmp_path: Path) -> None:
     """Separated by Ghostscript, from a file of its own and from a JPEG, whose inks are inverted."""
     inks = flat("CMYK", (204, 0, 51, 102))
-    desk, _, _ = placed(
+    workspace, _, _ = placed(
         saved(inks, form, **({"quality": 100} if form == "JPEG" else {})), tmp_path, Rect(50, 60, 100, 100)
     )
-    found = middle(plates(pdf(desk), tmp_path))
+    found = middle(plates(pdf(workspace), tmp_path))
     assert found == pytest.approx({"Cyan": 0.8, "Magenta": 0.0, "Yellow": 0.2, "Black": 0.4}, abs=0.02)
 
 
 def test_light_becomes_the_inks_that_swatches_of_it_become_and_grey_is_black_alone(tmp_path: Path) -> None:
-    desk, _, _ = placed(saved(flat(colour=(204, 51, 102))), tmp_path, Rect(50, 60, 100, 100))
-    found = middle(plates(pdf(desk), tmp_path))
+    workspace, _, _ = placed(saved(flat(colour=(204, 51, 102))), tmp_path, Rect(50, 60, 100, 100))
+    found = middle(plates(pdf(workspace), tmp_path))
     inks = Colour("rgb", (0.8, 0.2, 0.4)).cmyk
     assert [found[ink] for ink in ("Cyan", "Magenta", "Yellow", "Black")] == pytest.approx(list(inks), abs=0.02)
     grey, _, _ = placed(saved(flat("L", 128)), tmp_path, Rect(50, 60, 100, 100))
@@ -340,8 +359,8 @@ def test_a_pictures_own_profile_counts_and_a_broken_one_does_not(tmp_path: Path)
 def test_alpha_is_a_soft_mask_and_sixteen_bits_become_eight(tmp_path: Path) -> None:
     shade = flat("RGBA", (10, 20, 30, 255))
     shade.putalpha(Image.linear_gradient("L").resize(shade.size))
-    desk, _, _ = placed(saved(shade), tmp_path, Rect(50, 60, 100, 100))
-    with pikepdf.open(io.BytesIO(pdf(desk))) as document:
+    workspace, _, _ = placed(saved(shade), tmp_path, Rect(50, 60, 100, 100))
+    with pikepdf.open(io.BytesIO(pdf(workspace))) as document:
         (image,) = document.pages[0].Resources.XObject.values()
         assert image.SMask.ColorSpace == "/DeviceGray"
         assert image.ColorSpace == "/DeviceCMYK"
@@ -357,9 +376,9 @@ def test_the_same_picture_is_written_once_and_a_turned_one_upright(tmp_path: Pat
     turned = Image.Exif()
     turned[0x0112] = 6  # shown turned a quarter clockwise: blue on the right
     data = saved(half, "JPEG", exif=turned, quality=100, subsampling=0)
-    desk, _, file = placed(data, tmp_path, Rect(50, 60, 40, 60))
-    desk.do(do.PlacePicture(desk.job.pages[0].id, Rect(150, 60, 40, 60), file.id))
-    with pikepdf.open(io.BytesIO(pdf(desk, "screen"))) as document:
+    workspace, _, file = placed(data, tmp_path, Rect(50, 60, 40, 60))
+    workspace.do(do.PlacePicture(workspace.job.pages[0].id, Rect(150, 60, 40, 60), file.id))
+    with pikepdf.open(io.BytesIO(pdf(workspace, "screen"))) as document:
         assert len(document.pages[0].Resources.XObject) == 1
     shown = Image.open(io.BytesIO(on_screen(tmp_path / file.file))).convert("RGB")
     assert shown.size == (40, 60)
@@ -381,28 +400,32 @@ def test_a_proof_shows_a_picture_as_it_shows_a_swatch_of_its_colour(form: str, t
     path = tmp_path / "file"
     path.write_bytes(file)
     shown = Image.open(io.BytesIO(on_screen(path, proof=UNCOATED))).convert("RGB").getpixel((6, 6))
-    assert shown == pytest.approx([255 * v for v in colour.seen(UNCOATED)], abs=3)
-    assert sum(colour.seen(UNCOATED)) > sum(colour.seen()) + 0.1
+    assert shown == pytest.approx([255 * v for v in colour.proofed(UNCOATED)], abs=3)
+    assert sum(colour.proofed(UNCOATED)) > sum(colour.proofed()) + 0.1
 
 
 @pytest.mark.parametrize("name", ["print", "uncoated"])
 def test_light_becomes_the_inks_of_the_paper_that_the_recipe_names(name: str, tmp_path: Path) -> None:
     """Swatch and picture alike, against LittleCMS asked directly (through Pillow) with the recipe's own profile."""
     light = (204, 51, 102)
-    desk, _, _ = placed(saved(flat(colour=light)), tmp_path, Rect(50, 60, 100, 100))
-    page = desk.job.pages[0].id
-    desk.do(do.PutSwatch(name="Rose", space="rgb", values=tuple(round(v / 255, 6) for v in light)))
-    rose = list(desk.job.swatches)[-1]
-    desk.do(do.AddShape(page, Rect(200, 60, 100, 100), None, FrameSpec(fill=Fill(rose))))
+    workspace, _, _ = placed(saved(flat(colour=light)), tmp_path, Rect(50, 60, 100, 100))
+    page = workspace.job.pages[0].id
+    workspace.do(do.PutSwatch(name="Rose", space="rgb", values=tuple(round(v / 255, 6) for v in light)))
+    rose = list(workspace.job.swatches)[-1]
+    workspace.do(do.AddShape(page, Rect(200, 60, 100, 100), None, FrameSpec(fill=Fill(rose))))
     profile = PROFILES[recipe(name).profile]
     transform = ImageCms.buildTransform(
-        ImageCms.createProfile("sRGB"), str(profile.path), "RGB", "CMYK", renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC,
+        ImageCms.createProfile("sRGB"),
+        str(profile.path),
+        "RGB",
+        "CMYK",
+        renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC,
         flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
-    )  # fmt: skip
+    )
     made = ImageCms.applyTransform(Image.new("RGB", (1, 1), light), transform)
     assert made is not None
     wanted = [value / 255 for value in made.getpixel((0, 0))]
-    found = plates(pdf(desk, name), tmp_path)
+    found = plates(pdf(workspace, name), tmp_path)
     edge = (found["Cyan"].shape[1] - 432) // 2
     for x in (100, 250):
         inks = [float(found[ink][edge + 110, edge + x]) for ink in ("Cyan", "Magenta", "Yellow", "Black")]

@@ -1,4 +1,5 @@
-"""Pages of PDF files placed as pictures: they stay vectors, with their fonts and their inks, and look as they looked."""
+"""Pages of PDF files placed as pictures: they stay vectors, with their fonts and their inks, and look as they
+looked."""
 
 from __future__ import annotations
 
@@ -17,12 +18,12 @@ import pytest
 from PIL import Image
 
 from lexigon.core.check.findings import findings_of
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.model import Fill, FrameSpec
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import Fill, FrameSpec
 from lexigon.core.picture.bringing import described
-from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.conversion import screen_pixels
 from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import pdf_facts
@@ -38,33 +39,33 @@ NOW = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
 def advertisement(kind: str = "trim", name: str = "Ebb Green") -> bytes:
     """A page with words, a shape in a spot ink, one in light, and one half seen."""
-    desk = Desk(book(300, 400, facing=False))
-    page = desk.job.pages[0].id
-    desk.do(do.PutSwatch(name=name, space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
-    spot = list(desk.job.swatches)[-1]
-    desk.do(do.PutSwatch(name="Rose", space="rgb", values=(0.8, 0.2, 0.4)))
-    rose = list(desk.job.swatches)[-1]
-    desk.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(fill=Fill(spot))))
-    desk.do(do.AddShape(page, Rect(160, 60, 100, 80), None, FrameSpec(fill=Fill(rose))))
-    desk.do(do.AddShape(page, Rect(90, 100, 120, 80), None, FrameSpec(fill=Fill("black"), opacity=0.4)))
-    desk.do(do.AddTextFrame(page, Rect(40, 220, 220, 60), text="Soup in the open hide"))
+    workspace = Workspace(book(300, 400, facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(do.PutSwatch(name=name, space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
+    spot = list(workspace.job.swatches)[-1]
+    workspace.do(do.PutSwatch(name="Rose", space="rgb", values=(0.8, 0.2, 0.4)))
+    rose = list(workspace.job.swatches)[-1]
+    workspace.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(fill=Fill(spot))))
+    workspace.do(do.AddShape(page, Rect(160, 60, 100, 80), None, FrameSpec(fill=Fill(rose))))
+    workspace.do(do.AddShape(page, Rect(90, 100, 120, 80), None, FrameSpec(fill=Fill("black"), opacity=0.4)))
+    workspace.do(do.AddTextFrame(page, Rect(40, 220, 220, 60), text="Soup in the open hide"))
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(kind), target, NOW)
+    write_pdf(workspace.composition, recipe(kind), target, NOW)
     return target.getvalue()
 
 
-def placing(data: bytes, folder: Path, rect: Rect, page: int = 1) -> tuple[Desk, str]:
+def placing(data: bytes, folder: Path, rect: Rect, page: int = 1) -> tuple[Workspace, str]:
     key = hashlib.sha256(data).hexdigest()
     (folder / key).write_bytes(data)
     file = replace(described("ad", "Advertisement.pdf", key, facts_of(data, page)), page=page)
-    desk = Desk(book(facing=False), lambda name: found if (found := folder / name).exists() else None)
-    desk.do(do.PlacePicture(desk.job.pages[0].id, rect, file.id, file))
-    return desk, desk.job.pages[0].objects[-1].id
+    workspace = Workspace(book(facing=False), lambda name: found if (found := folder / name).exists() else None)
+    workspace.do(do.PlacePicture(workspace.job.pages[0].id, rect, file.id, file))
+    return workspace, workspace.job.pages[0].objects[-1].id
 
 
-def pressed(desk: Desk, kind: str = "trim") -> bytes:
+def pressed(workspace: Workspace, kind: str = "trim") -> bytes:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(kind), target, NOW, [0])
+    write_pdf(workspace.composition, recipe(kind), target, NOW, [0])
     return target.getvalue()
 
 
@@ -95,8 +96,8 @@ def test_what_a_pdf_says_of_itself() -> None:
 
 def test_it_stays_a_drawing_with_its_words_its_spot_ink_and_its_look(tmp_path: Path) -> None:
     data = advertisement()
-    desk, _ = placing(data, tmp_path, Rect(50, 60, 318, 418))
-    made = pressed(desk)
+    workspace, _ = placing(data, tmp_path, Rect(50, 60, 318, 418))
+    made = pressed(workspace)
     with pikepdf.open(io.BytesIO(made)) as pdf:
         kinds = [str(one.Subtype) for one in pdf.pages[0].Resources.XObject.values()]
         assert kinds == ["/Form"], "no pixels"
@@ -114,8 +115,8 @@ def test_it_stays_a_drawing_with_its_words_its_spot_ink_and_its_look(tmp_path: P
 
 def test_light_in_it_names_its_profile_and_prints(tmp_path: Path) -> None:
     data = advertisement("screen")
-    desk, _ = placing(data, tmp_path, Rect(50, 60, 300, 400))
-    made = pressed(desk)
+    workspace, _ = placing(data, tmp_path, Rect(50, 60, 300, 400))
+    made = pressed(workspace)
     with pikepdf.open(io.BytesIO(made)) as pdf:
         (form,) = pdf.pages[0].Resources.XObject.values()
         space = form.Resources.ColorSpace.DefaultRGB
@@ -134,11 +135,20 @@ def test_a_page_that_is_turned_stands_as_it_is_read(turned: int, tmp_path: Path)
         pdf.save(target)
     data = target.getvalue()
     wide, high = (318, 418) if turned % 180 == 0 else (418, 318)
-    desk, _ = placing(data, tmp_path, Rect(4, 60, wide, high))
-    assert desk.job.pictures["ad"].size == pytest.approx((wide, high), abs=0.05)
-    made = pressed(desk)
+    workspace, _ = placing(data, tmp_path, Rect(4, 60, wide, high))
+    assert workspace.job.pictures["ad"].size == pytest.approx((wide, high), abs=0.05)
+    made = pressed(workspace)
     assert apart(drawn(data), drawn(made, (13, 69, 13 + wide, 69 + high))) < 1.5
-    assert apart(drawn(data), Image.alpha_composite(Image.new("RGBA", seen_by(tmp_path / desk.job.pictures["ad"].file, 900).size, "white"), seen_by(tmp_path / desk.job.pictures["ad"].file, 900)).convert("RGB")) < 4  # fmt: skip
+    assert (
+        apart(
+            drawn(data),
+            Image.alpha_composite(
+                Image.new("RGBA", screen_pixels(tmp_path / workspace.job.pictures["ad"].file, 900).size, "white"),
+                screen_pixels(tmp_path / workspace.job.pictures["ad"].file, 900),
+            ).convert("RGB"),
+        )
+        < 4
+    )
 
 
 def test_another_page_another_look_and_many_uses(tmp_path: Path) -> None:
@@ -151,20 +161,20 @@ def test_another_page_another_look_and_many_uses(tmp_path: Path) -> None:
         first.save(target)
     data = target.getvalue()
     assert facts_of(data).pages == 2
-    desk, frame = placing(data, tmp_path, Rect(50, 60, 100, 130), page=2)
-    page = desk.job.pages[0].id
+    workspace, frame = placing(data, tmp_path, Rect(50, 60, 100, 130), page=2)
+    page = workspace.job.pages[0].id
     for n in range(12):
-        desk.do(do.PlacePicture(page, Rect(60 + 20 * n, 300, 60 + 5 * n, 80), "ad"))
-    made = pressed(desk)
+        workspace.do(do.PlacePicture(page, Rect(60 + 20 * n, 300, 60 + 5 * n, 80), "ad"))
+    made = pressed(workspace)
     with pikepdf.open(io.BytesIO(made)) as pdf:
         assert len(pdf.pages[0].Resources.XObject) == 1, "written once, whatever its size"
     assert "Flood" in plates(made, tmp_path)
-    desk.do(do.AdjustPictures(page, (frame,), inverted=True))
-    with pikepdf.open(io.BytesIO(pressed(desk))) as pdf:
+    workspace.do(do.AdjustPictures(page, (frame,), inverted=True))
+    with pikepdf.open(io.BytesIO(pressed(workspace))) as pdf:
         assert sorted(str(one.Subtype) for one in pdf.pages[0].Resources.XObject.values()) == ["/Form", "/Image"], (
             "adjusted it is pixels"
         )
-    assert not [f for f in findings_of(desk.composition) if f.kind == "coarse picture"], "it has no resolution"
+    assert not [f for f in findings_of(workspace.composition) if f.kind == "coarse picture"], "it has no resolution"
 
 
 def test_what_cannot_be_placed_is_refused_in_words() -> None:
@@ -204,12 +214,12 @@ def test_broken_pdfs_are_refused_or_placed_and_never_break_the_file(tmp_path: Pa
         for _ in range(chance.randrange(1, 20)):
             data[chance.randrange(len(data))] = chance.randrange(256)
         try:
-            desk, _ = placing(bytes(data), tmp_path, Rect(10, 10, 200, 300))
+            workspace, _ = placing(bytes(data), tmp_path, Rect(10, 10, 200, 300))
         except PictureError:
             continue
         placed_ += 1
         kind = ("trim", "older", "archive", "screen")[seed // 4 % 4]
-        (tmp_path / "file.pdf").write_bytes(pressed(desk, kind))
+        (tmp_path / "file.pdf").write_bytes(pressed(workspace, kind))
         with pikepdf.open(tmp_path / "file.pdf") as pdf:
             harmless = "input stream is complete"  # of packed data that says its end too late
             assert not [one for one in pdf.check_pdf_syntax() if harmless not in one]
@@ -225,13 +235,14 @@ def test_a_form_that_holds_itself_is_placed_as_it_is(tmp_path: Path) -> None:
         pdf.pages[0].Contents = pdf.make_stream(b"/Me Do")
         target = io.BytesIO()
         pdf.save(target)
-    desk, _ = placing(target.getvalue(), tmp_path, Rect(10, 10, 200, 300))
-    with pikepdf.open(io.BytesIO(pressed(desk))) as made:
+    workspace, _ = placing(target.getvalue(), tmp_path, Rect(10, 10, 200, 300))
+    with pikepdf.open(io.BytesIO(pressed(workspace))) as made:
         assert not made.check_pdf_syntax()
 
 
 def with_faults() -> bytes:
-    """A page in one of the fourteen fonts that readers have themselves, with a transfer function, a screen, and PostScript."""
+    """A page in one of the fourteen fonts that readers have themselves, with a transfer function, a screen, and
+    PostScript."""
     pdf = pikepdf.new()
     page = pdf.add_blank_page(page_size=(200, 200))
     curve = pdf.make_stream(b"{ 1 exch sub }", FunctionType=4, Domain=[0, 1], Range=[0, 1])
@@ -264,15 +275,15 @@ def with_faults() -> bytes:
 def test_what_a_printer_would_reject_in_a_placed_page_is_found_and_what_changes_nothing_is_left_behind(
     tmp_path: Path,
 ) -> None:
-    desk, _ = placing(with_faults(), tmp_path, Rect(50, 50, 200, 200))
-    found = {finding.kind: finding.text for finding in findings_of(desk.composition)}
+    workspace, _ = placing(with_faults(), tmp_path, Rect(50, 50, 200, 200))
+    found = {finding.kind: finding.text for finding in findings_of(workspace.composition)}
     assert "the font “Helvetica” is not embedded" in "".join(
-        one.text for one in findings_of(desk.composition) if one.kind == "font not embedded"
+        one.text for one in findings_of(workspace.composition) if one.kind == "font not embedded"
     )
-    assert sum(one.kind == "font not embedded" for one in findings_of(desk.composition)) == 2
+    assert sum(one.kind == "font not embedded" for one in findings_of(workspace.composition)) == 2
     assert "“Advertisement”, page 1: it contains a transfer function" in found["transfer function"]
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe("print"), target, NOW)
+    write_pdf(workspace.composition, recipe("print"), target, NOW)
     with pikepdf.open(target) as pdf:
         for one in pdf.objects:
             if isinstance(one, (pikepdf.Dictionary, pikepdf.Stream)):
@@ -285,31 +296,33 @@ def test_what_a_printer_would_reject_in_a_placed_page_is_found_and_what_changes_
 
 def inked(*, light: bool = False, seen: bool = False) -> bytes:
     """A page in black, process and spot inks; with some light, or something half seen."""
-    desk = Desk(book(300, 400, facing=False))
-    page = desk.job.pages[0].id
-    desk.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
-    spot = list(desk.job.swatches)[-1]
-    desk.do(
+    workspace = Workspace(book(300, 400, facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
+    spot = list(workspace.job.swatches)[-1]
+    workspace.do(
         do.PutSwatch(
             name="Rose", space="rgb" if light else "cmyk", values=(0.8, 0.2, 0.4) if light else (0, 0.8, 0.3, 0)
         )
     )
-    rose = list(desk.job.swatches)[-1]
-    desk.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(fill=Fill(spot))))
-    desk.do(do.AddShape(page, Rect(160, 60, 100, 80), None, FrameSpec(fill=Fill(rose), opacity=0.4 if seen else None)))
-    desk.do(do.AddTextFrame(page, Rect(40, 220, 220, 60), text="Soup in the open hide"))
+    rose = list(workspace.job.swatches)[-1]
+    workspace.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(fill=Fill(spot))))
+    workspace.do(
+        do.AddShape(page, Rect(160, 60, 100, 80), None, FrameSpec(fill=Fill(rose), opacity=0.4 if seen else None))
+    )
+    workspace.do(do.AddTextFrame(page, Rect(40, 220, 220, 60), text="Soup in the open hide"))
     target = io.BytesIO()
     kind = "screen" if light else "trim"
-    write_pdf(desk.composition, recipe(kind), target, NOW)
+    write_pdf(workspace.composition, recipe(kind), target, NOW)
     return target.getvalue()
 
 
 def test_a_placed_page_in_inks_stays_a_drawing_in_its_own_inks_where_nothing_may_be_transparent(tmp_path: Path) -> None:
     """Ghostscript's plates: words on the black plate alone, the spot ink on its own; poppler reads the words."""
-    desk, _ = placing(inked(), tmp_path, Rect(40, 40, 300, 400))
-    page = desk.job.pages[0].id
-    desk.do(do.AddShape(page, Rect(300, 500, 60, 60), None, FrameSpec(fill=Fill("black"), opacity=0.5)))
-    data = pressed(desk, "older")
+    workspace, _ = placing(inked(), tmp_path, Rect(40, 40, 300, 400))
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddShape(page, Rect(300, 500, 60, 60), None, FrameSpec(fill=Fill("black"), opacity=0.5)))
+    data = pressed(workspace, "older")
     (tmp_path / "flat.pdf").write_bytes(data)
     assert not pdf_facts(tmp_path / "flat.pdf")["findings"]
     with pikepdf.open(io.BytesIO(data)) as file:
@@ -317,7 +330,7 @@ def test_a_placed_page_in_inks_stays_a_drawing_in_its_own_inks_where_nothing_may
         assert not any("ICCBased" in str(one) for one in file.objects if isinstance(one, pikepdf.Array))
     words = subprocess.run(["pdftotext", tmp_path / "flat.pdf", "-"], capture_output=True, check=True, text=True).stdout
     assert "Soup in the open hide" in words
-    with_transparency, flat = plates(pressed(desk, "print"), tmp_path), plates(data, tmp_path)
+    with_transparency, flat = plates(pressed(workspace, "print"), tmp_path), plates(data, tmp_path)
     for ink in ("Cyan", "Magenta", "Yellow", "Black", "Ebb Green"):
         assert numpy.abs(flat[ink] - with_transparency[ink]).mean() < 0.002, ink
     assert flat["Ebb Green"].max() > 0.99
@@ -327,8 +340,11 @@ def test_a_placed_page_in_inks_stays_a_drawing_in_its_own_inks_where_nothing_may
 
 
 def test_a_placed_page_with_something_half_seen_keeps_its_inks_as_pixels(tmp_path: Path) -> None:
-    desk, _ = placing(inked(seen=True), tmp_path, Rect(40, 40, 300, 400))
-    with_transparency, flat = plates(pressed(desk, "print"), tmp_path), plates(pressed(desk, "older"), tmp_path)
+    workspace, _ = placing(inked(seen=True), tmp_path, Rect(40, 40, 300, 400))
+    with_transparency, flat = (
+        plates(pressed(workspace, "print"), tmp_path),
+        plates(pressed(workspace, "older"), tmp_path),
+    )
     for ink in ("Cyan", "Magenta", "Yellow", "Black", "Ebb Green"):
         far = numpy.abs(flat[ink] - with_transparency[ink])
         assert far.mean() < 0.004, ink
@@ -337,8 +353,8 @@ def test_a_placed_page_with_something_half_seen_keeps_its_inks_as_pixels(tmp_pat
 
 @pytest.mark.parametrize(("light", "seen"), [(True, False), (False, True)])
 def test_a_placed_page_with_light_or_something_half_seen_does_not(light: bool, seen: bool, tmp_path: Path) -> None:
-    desk, _ = placing(inked(light=light, seen=seen), tmp_path, Rect(40, 40, 300, 400))
-    data = pressed(desk, "older")
+    workspace, _ = placing(inked(light=light, seen=seen), tmp_path, Rect(40, 40, 300, 400))
+    data = pressed(workspace, "older")
     with pikepdf.open(io.BytesIO(data)) as file:
         opaque(file)
     (tmp_path / "flat.pdf").write_bytes(data)
@@ -346,7 +362,8 @@ def test_a_placed_page_with_light_or_something_half_seen_does_not(light: bool, s
 
 
 def test_what_is_seen_as_one_in_a_placed_page_stays_one(tmp_path: Path) -> None:
-    """Two shapes over each other, half seen as a group, and a soft mask by luminosity: as Ghostscript separates the page itself."""
+    """Two shapes over each other, half seen as a group, and a soft mask by luminosity: as Ghostscript separates the
+    page itself."""
     pdf = pikepdf.new()
     page = pdf.add_blank_page(page_size=(200, 200))
     group = pikepdf.Dictionary(S=pikepdf.Name.Transparency, CS=pikepdf.Name.DeviceCMYK, I=True)
@@ -363,9 +380,9 @@ def test_what_is_seen_as_one_in_a_placed_page_stays_one(tmp_path: Path) -> None:
     target = io.BytesIO()
     pdf.save(target)
     wanted = plates(target.getvalue(), tmp_path)
-    desk, _ = placing(target.getvalue(), tmp_path, Rect(100, 100, 200, 200))
+    workspace, _ = placing(target.getvalue(), tmp_path, Rect(100, 100, 200, 200))
     for kind in ("print", "older"):
-        found = plates(pressed(desk, kind), tmp_path)
+        found = plates(pressed(workspace, kind), tmp_path)
         height, width = found["Cyan"].shape
         left, head = (width - 432) // 2 + 100, (height - 648) // 2 + 100
         for ink in ("Cyan", "Magenta", "Yellow"):
@@ -379,8 +396,8 @@ def test_shadings_of_every_form_are_placed_and_their_inks_listed(kind: str, tmp_
     for made in (images_and_shadings, meshes_and_letters):
         source = io.BytesIO()
         made().save(source)
-        desk, _ = placing(source.getvalue(), tmp_path, Rect(40, 40, 300, 300))
-        (tmp_path / "file.pdf").write_bytes(pressed(desk, kind))
+        workspace, _ = placing(source.getvalue(), tmp_path, Rect(40, 40, 300, 300))
+        (tmp_path / "file.pdf").write_bytes(pressed(workspace, kind))
         facts = pdf_facts(tmp_path / "file.pdf")
         assert not facts["findings"]
         assert "Ebb Green" in facts["inks"] or kind == "screen"

@@ -19,9 +19,20 @@ from lexigon.core.press.plates import Plater
 from tests.core.test_pictures import plates
 
 SIDE = 200
-GREEN = Array([Name.Separation, Name("/Ebb Green"), Name.DeviceCMYK, Dictionary(
-    FunctionType=2, Domain=Array([0, 1]), C0=Array([0, 0, 0, 0]), C1=Array([0.8, 0.1, 0.6, 0.1]), N=1,
-)])  # fmt: skip
+GREEN = Array(
+    [
+        Name.Separation,
+        Name("/Ebb Green"),
+        Name.DeviceCMYK,
+        Dictionary(
+            FunctionType=2,
+            Domain=Array([0, 1]),
+            C0=Array([0, 0, 0, 0]),
+            C1=Array([0.8, 0.1, 0.6, 0.1]),
+            N=1,
+        ),
+    ]
+)
 
 
 def page_of(content: str, **resources: object) -> pikepdf.Pdf:
@@ -36,8 +47,14 @@ def image(pdf: pikepdf.Pdf, space: object, data: bytes, size: tuple[int, int], b
     made = pikepdf.Stream(pdf, zlib.compress(data))
     made.Filter = Name.FlateDecode
     for key, value in {
-        "Type": Name.XObject, "Subtype": Name.Image, "Width": size[0], "Height": size[1], "ColorSpace": space, "BitsPerComponent": bits, **more,
-    }.items():  # fmt: skip
+        "Type": Name.XObject,
+        "Subtype": Name.Image,
+        "Width": size[0],
+        "Height": size[1],
+        "ColorSpace": space,
+        "BitsPerComponent": bits,
+        **more,
+    }.items():
         made[f"/{key}"] = value
     return pdf.make_indirect(made)
 
@@ -52,19 +69,26 @@ def inks_and_shapes() -> pikepdf.Pdf:
         O0=Dictionary(OP=True, op=True, OPM=0), O1=Dictionary(OP=True, op=True, OPM=1), N=Dictionary(OP=False, op=False)
     )
     pdf = page_of(
-        "0.2 0.6 0 0.1 k 0 0 200 100 re f 0.5 g 10 10 30 30 re f /Green cs 0.7 scn 50 10 30 30 re f 8 w 1 0 0 0 K 90 10 30 30 re S "
-        "/O1 gs 0 0 0 1 k 130 10 30 30 re f 0 0.9 0 0 k 10 50 30 30 re f /O0 gs 0 0.9 0 0 k 50 50 30 30 re f "
-        "/Green cs 1 scn 90 50 30 30 re f /N gs 0 0 0.5 0 k 130 50 30 30 re f q 1 0 0 1 0 100 cm /F Do Q "
-        "/Pattern cs /T scn 60 110 40 40 re f 0 1 1 0 k q 30 0 0 30 110 110 cm /S Do Q",
-        ColorSpace=Dictionary(Green=GREEN), ExtGState=states,
-    )  # fmt: skip
+        "0.2 0.6 0 0.1 k 0 0 200 100 re f 0.5 g 10 10 30 30 re f /Green cs 0.7 scn 50 10 30 30 re f 8 w 1 0 0 0 K 90 10"
+        " 30 30 re S /O1 gs 0 0 0 1 k 130 10 30 30 re f 0 0.9 0 0 k 10 50 30 30 re f /O0 gs 0 0.9 0 0 k 50 50 30 30 re "
+        "f /Green cs 1 scn 90 50 30 30 re f /N gs 0 0 0.5 0 k 130 50 30 30 re f q 1 0 0 1 0 100 cm /F Do Q /Pattern cs"
+        " /T scn 60 110 40 40 re f 0 1 1 0 k q 30 0 0 30 110 110 cm /S Do Q",
+        ColorSpace=Dictionary(Green=GREEN),
+        ExtGState=states,
+    )
     form = pdf.make_stream(b"0 0.5 1 0 k 5 5 20 20 re f 1 g 10 10 10 10 re f")
     form.Type, form.Subtype, form.BBox, form.Resources = Name.XObject, Name.Form, Array([0, 0, 50, 50]), Dictionary()
     tiling = pdf.make_stream(b"1 0 0 0 k 0 0 5 5 re f /G cs 1 scn 5 5 5 5 re f")
     for key, value in {
-        "Type": Name.Pattern, "PatternType": 1, "PaintType": 1, "TilingType": 1, "BBox": Array([0, 0, 10, 10]), "XStep": 10, "YStep": 10,
+        "Type": Name.Pattern,
+        "PatternType": 1,
+        "PaintType": 1,
+        "TilingType": 1,
+        "BBox": Array([0, 0, 10, 10]),
+        "XStep": 10,
+        "YStep": 10,
         "Resources": Dictionary(ColorSpace=Dictionary(G=GREEN)),
-    }.items():  # fmt: skip
+    }.items():
         tiling[f"/{key}"] = value
     stencil = pikepdf.Stream(pdf, bytes([0b10101010, 0b01010101] * 4))
     for key, value in {
@@ -83,19 +107,50 @@ def inks_and_shapes() -> pikepdf.Pdf:
 
 def images_and_shadings() -> pikepdf.Pdf:
     """Images in grey, process inks, a spot ink, several inks and of a table; shadings along a line and a circle."""
-    line = Dictionary(ShadingType=2, ColorSpace=Name.DeviceCMYK, Coords=Array([0, 0, 1, 0]), Extend=Array([True, True]), Function=Dictionary(
-        FunctionType=3, Domain=Array([0, 1]), Bounds=Array([0.4]), Encode=Array([0, 1, 0, 1]), Functions=Array([
-            Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array([1, 0, 0, 0]), C1=Array([0, 0.8, 0, 0]), N=1),
-            Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array([0, 0.8, 0, 0]), C1=Array([0, 0, 1, 0.5]), N=2),
-        ])))  # fmt: skip
-    circle = Dictionary(ShadingType=3, ColorSpace=GREEN, Coords=Array([0.5, 0.5, 0, 0.5, 0.5, 0.5]), Function=Dictionary(
-        FunctionType=2, Domain=Array([0, 1]), C0=Array([1]), C1=Array([0.1]), N=1))  # fmt: skip
+    line = Dictionary(
+        ShadingType=2,
+        ColorSpace=Name.DeviceCMYK,
+        Coords=Array([0, 0, 1, 0]),
+        Extend=Array([True, True]),
+        Function=Dictionary(
+            FunctionType=3,
+            Domain=Array([0, 1]),
+            Bounds=Array([0.4]),
+            Encode=Array([0, 1, 0, 1]),
+            Functions=Array(
+                [
+                    Dictionary(
+                        FunctionType=2, Domain=Array([0, 1]), C0=Array([1, 0, 0, 0]), C1=Array([0, 0.8, 0, 0]), N=1
+                    ),
+                    Dictionary(
+                        FunctionType=2, Domain=Array([0, 1]), C0=Array([0, 0.8, 0, 0]), C1=Array([0, 0, 1, 0.5]), N=2
+                    ),
+                ]
+            ),
+        ),
+    )
+    circle = Dictionary(
+        ShadingType=3,
+        ColorSpace=GREEN,
+        Coords=Array([0.5, 0.5, 0, 0.5, 0.5, 0.5]),
+        Function=Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array([1]), C1=Array([0.1]), N=1),
+    )
     boxes = [(10 + 48 * (at % 4), 10 + 48 * (at // 4)) for at in range(5)]
     content = " ".join(f"q 40 0 0 40 {x} {y} cm /I{at} Do Q" for at, (x, y) in enumerate(boxes))
     content += " q 60 0 0 60 10 120 cm 0 0 1 1 re W n /L sh Q q 60 0 0 60 100 120 cm 0 0 1 1 re W n /C sh Q"
     pdf = page_of(content, Shading=Dictionary(L=line, C=circle))
-    several = Array([Name.DeviceN, Array([Name.Magenta, Name("/Ebb Green")]), Name.DeviceCMYK, pdf.make_indirect(pikepdf.Stream(
-        pdf, b"{0.5 mul dup 0 exch 0}", FunctionType=4, Domain=Array([0, 1, 0, 1]), Range=Array([0, 1] * 4)))])  # fmt: skip
+    several = Array(
+        [
+            Name.DeviceN,
+            Array([Name.Magenta, Name("/Ebb Green")]),
+            Name.DeviceCMYK,
+            pdf.make_indirect(
+                pikepdf.Stream(
+                    pdf, b"{0.5 mul dup 0 exch 0}", FunctionType=4, Domain=Array([0, 1, 0, 1]), Range=Array([0, 1] * 4)
+                )
+            ),
+        ]
+    )
     table = Array(
         [
             Name.Indexed,
@@ -120,8 +175,9 @@ def mixed() -> pikepdf.Pdf:
     pdf = page_of(
         "0.2 0.6 0 0.1 k 0 0 200 60 re f /H gs 1 0 0 0 k 20 20 60 80 re f /Green cs 1 scn 100 20 40 80 re f "
         "/N gs /M gs 0 0.4 0.9 0 k 60 10 60 120 re f /N gs /H gs /F Do",
-        ColorSpace=Dictionary(Green=GREEN), ExtGState=states,
-    )  # fmt: skip
+        ColorSpace=Dictionary(Green=GREEN),
+        ExtGState=states,
+    )
     form = pdf.make_stream(b"0 1 0 0 k 150 20 30 30 re f 0 0 1 0 k 160 30 30 60 re f")
     form.Type, form.Subtype, form.BBox, form.Resources = Name.XObject, Name.Form, Array([0, 0, 200, 200]), Dictionary()
     form.Group = Dictionary(S=Name.Transparency, CS=Name.DeviceCMYK, I=True)
@@ -149,13 +205,19 @@ def unusual_images() -> pikepdf.Pdf:
 
 
 def meshes_and_letters() -> pikepdf.Pdf:
-    """Meshes of triangles, of a lattice and of patches, with and without a function; letters in colours of their own."""
+    """Meshes of triangles, of a lattice and of patches, with and without a function; letters in colours of their
+    own."""
 
     def mesh(pdf: pikepdf.Pdf, kind: int, data: bytes, space: object, count: int, **more: object) -> object:
         made = pdf.make_stream(data)
         for key, value in {
-            "ShadingType": kind, "ColorSpace": space, "BitsPerCoordinate": 8, "BitsPerComponent": 8, "Decode": Array([0, 255, 0, 255, *[0, 1] * count]), **more,
-        }.items():  # fmt: skip
+            "ShadingType": kind,
+            "ColorSpace": space,
+            "BitsPerCoordinate": 8,
+            "BitsPerComponent": 8,
+            "Decode": Array([0, 255, 0, 255, *[0, 1] * count]),
+            **more,
+        }.items():
             made[f"/{key}"] = value
         return made
 
@@ -195,11 +257,20 @@ def meshes_and_letters() -> pikepdf.Pdf:
         a=pdf.make_stream(b"1 0 d0 0.1 0.8 0 0 k 0 0 0.8 0.8 re f /G cs 0.6 scn 0.2 0.2 0.4 0.4 re f"),
         b=pdf.make_stream(b"1 0 0 0 1 1 d1 0.2 0 0.6 0.8 re f"),
     )
-    pdf.pages[0].Resources.Font = Dictionary(L=Dictionary(
-        Type=Name.Font, Subtype=Name.Type3, FontBBox=Array([0, 0, 1, 1]), FontMatrix=Array([1, 0, 0, 1, 0, 0]), CharProcs=letters,
-        Encoding=Dictionary(Differences=Array([97, Name.a, Name.b])), FirstChar=97, LastChar=98, Widths=Array([1, 1]),
-        Resources=Dictionary(ColorSpace=Dictionary(G=GREEN)),
-    ))  # fmt: skip
+    pdf.pages[0].Resources.Font = Dictionary(
+        L=Dictionary(
+            Type=Name.Font,
+            Subtype=Name.Type3,
+            FontBBox=Array([0, 0, 1, 1]),
+            FontMatrix=Array([1, 0, 0, 1, 0, 0]),
+            CharProcs=letters,
+            Encoding=Dictionary(Differences=Array([97, Name.a, Name.b])),
+            FirstChar=97,
+            LastChar=98,
+            Widths=Array([1, 1]),
+            Resources=Dictionary(ColorSpace=Dictionary(G=GREEN)),
+        )
+    )
     return pdf
 
 

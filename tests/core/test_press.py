@@ -19,11 +19,19 @@ from PIL import Image, ImageChops, ImageCms
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import COATED, UNCOATED
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.job.intents import FormatText, Place, PlaceListing, PourText, PutListing, ReplaceText, SetParagraphs
-from lexigon.core.job.model import OBJECT, Anchor, Listing, ListingSource, Paragraph, ParaSpec, Span, TypeSpec
-from lexigon.core.job.starter import new_book
+from lexigon.core.document.model import OBJECT, Anchor, Listing, ListingSource, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.document.starter import new_book
+from lexigon.core.editing.intents import (
+    FormatText,
+    Place,
+    PlaceListing,
+    PourText,
+    PutListing,
+    ReplaceText,
+    SetParagraphs,
+)
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
 from lexigon.core.press.document import OutputStopped, write_pdf
@@ -34,9 +42,9 @@ from tests.core.helpers import book, poured, words
 WHEN = datetime(2026, 1, 2, tzinfo=timezone.utc)
 
 
-def pressed(desk: Desk, name: str = "print", **more: object) -> bytes:
+def pressed(workspace: Workspace, name: str = "print", **more: object) -> bytes:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(name, **more), target, WHEN)
+    write_pdf(workspace.composition, recipe(name, **more), target, WHEN)
     return target.getvalue()
 
 
@@ -55,10 +63,10 @@ def guide_text() -> str:
 
 @pytest.fixture(scope="module")
 def press_file(tmp_path_factory: pytest.TempPathFactory, guide_text: str) -> Path:
-    desk = Desk(new_book("Birds & Tides", book().brief))
-    desk.do(PourText("main", read_plain(decode(guide_text.encode())).paragraphs))
+    workspace = Workspace(new_book("Birds & Tides", book().brief))
+    workspace.do(PourText("main", read_plain(decode(guide_text.encode())).paragraphs))
     path = tmp_path_factory.mktemp("press") / "book.pdf"
-    path.write_bytes(pressed(desk))
+    path.write_bytes(pressed(workspace))
     return path
 
 
@@ -152,9 +160,9 @@ def test_black_text_is_on_the_black_plate_alone_and_overprints(press_file: Path,
 
 
 def test_crop_marks_stand_outside_the_bleed_at_the_offset(tmp_path: Path) -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     for offset in (4.0, 9.0, 20.0):
-        with pikepdf.open(io.BytesIO(pressed(desk, mark_offset=offset))) as pdf:
+        with pikepdf.open(io.BytesIO(pressed(workspace, mark_offset=offset))) as pdf:
             page = pdf.pages[0]
             trim, media = [float(v) for v in page.TrimBox], [float(v) for v in page.MediaBox]
             marks = page.Contents.read_bytes().decode()
@@ -169,13 +177,13 @@ def test_crop_marks_stand_outside_the_bleed_at_the_offset(tmp_path: Path) -> Non
 
 
 def test_same_job_recipe_and_date_give_the_same_bytes() -> None:
-    desk = poured(30)
-    assert pressed(desk) == pressed(Desk(desk.job))
-    assert pressed(desk, "screen") == pressed(Desk(desk.job), "screen")
+    workspace = poured(30)
+    assert pressed(workspace) == pressed(Workspace(workspace.job))
+    assert pressed(workspace, "screen") == pressed(Workspace(workspace.job), "screen")
 
 
 def test_screen_pdf_has_nested_bookmarks_links_and_page_labels(tmp_path: Path) -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     text = [
         ("contents", "The Mud 3"),
         ("part", "One"),
@@ -184,9 +192,9 @@ def test_screen_pdf_has_nested_bookmarks_links_and_page_labels(tmp_path: Path) -
         ("section", "Worms"),
         ("chapter", "The Sky"),
     ]
-    desk.do(PourText("main", tuple(Paragraph(f"p{i}", s, t) for i, (s, t) in enumerate(text))))
+    workspace.do(PourText("main", tuple(Paragraph(f"p{i}", s, t) for i, (s, t) in enumerate(text))))
     path = tmp_path / "screen.pdf"
-    path.write_bytes(pressed(desk, "screen"))
+    path.write_bytes(pressed(workspace, "screen"))
     command("qpdf", "--check", path)
     facts = pdf_facts(path)
     assert facts["bookmarks"] == [(1, "One"), (2, "The Mud"), (3, "Worms"), (2, "The Sky")]
@@ -199,24 +207,29 @@ def test_screen_pdf_has_nested_bookmarks_links_and_page_labels(tmp_path: Path) -
 
 
 def test_listings_and_references_lead_to_their_pages(tmp_path: Path) -> None:
-    """An entry that leads to one page does so as a whole, one of several pages by each of its numbers, a reference where it stands."""
-    desk = Desk(book())
+    """An entry that leads to one page does so as a whole, one of several pages by each of its numbers, a reference
+    where it stands."""
+    workspace = Workspace(book())
     bird = (Span(4, 8, "strong"),)
     text = f"see {OBJECT} there"
     rows = [
-        Paragraph("slot", "body", ""), Paragraph("list", "body", ""), Paragraph("h", "chapter", "Of mud"), Paragraph("k1", "body", "The knot.", bird),
-        Paragraph("k2", "body", "The knot.", bird, para=ParaSpec(start="page")), Paragraph("r", "body", text, (Span(4, 5, object=Anchor("reference", "k1")),)),
-    ]  # fmt: skip
-    desk.do(PourText("main", tuple(rows)))
+        Paragraph("slot", "body", ""),
+        Paragraph("list", "body", ""),
+        Paragraph("h", "chapter", "Of mud"),
+        Paragraph("k1", "body", "The knot.", bird),
+        Paragraph("k2", "body", "The knot.", bird, para=ParaSpec(start="page")),
+        Paragraph("r", "body", text, (Span(4, 5, object=Anchor("reference", "k1")),)),
+    ]
+    workspace.do(PourText("main", tuple(rows)))
     for key, listing in (
         ("slot", Listing("c", "Contents", (ListingSource("chapter"),))),
         ("list", Listing("b", "Birds", (ListingSource("strong", "words"),), separator=", ", merged=True)),
     ):
-        desk.do(PutListing(listing))
-        now = tuple(found.entry for found in gathered(desk.composition, listing))
-        desk.do(PlaceListing(listing.id, "main", Place(key, 0), now))
+        workspace.do(PutListing(listing))
+        now = tuple(found.entry for found in gathered(workspace.composition, listing))
+        workspace.do(PlaceListing(listing.id, "main", Place(key, 0), now))
     path = tmp_path / "screen.pdf"
-    path.write_bytes(pressed(desk, "screen"))
+    path.write_bytes(pressed(workspace, "screen"))
     command("qpdf", "--check", path)
     with pikepdf.open(path) as pdf:
         numbers = {page.obj.objgen: at for at, page in enumerate(pdf.pages)}
@@ -251,10 +264,10 @@ def test_open_type_cff_fonts_are_embedded_as_such(tmp_path: Path) -> None:
     (tmp_path / "eb").mkdir()
     source = next(folder.glob("EBGaramond12-Regular.otf"))
     shutil.copy(source, tmp_path / "eb" / source.name)
-    desk = Desk(book(), FontLibrary(tmp_path))
-    desk.do(ReplaceText("main", Place("^", 0), Place("^", 0), words(50)))
+    workspace = Workspace(book(), FontLibrary(tmp_path))
+    workspace.do(ReplaceText("main", Place("^", 0), Place("^", 0), words(50)))
     path = tmp_path / "cff.pdf"
-    path.write_bytes(pressed(desk, information=False))
+    path.write_bytes(pressed(workspace, information=False))
     command("qpdf", "--check", path)
     (row,) = command("pdffonts", path).splitlines()[2:]
     assert "CID Type 0C" in row
@@ -263,12 +276,14 @@ def test_open_type_cff_fonts_are_embedded_as_such(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("name", ["print", "screen"])
 def test_two_renderers_agree(tmp_path: Path, name: str) -> None:
-    desk = poured(40)
-    desk.do(FormatText("main", Place("^", 0), Place("$", 0), TypeSpec(tracking=30.0)))
-    first = desk.job.stories["main"].paragraphs[1].id
-    desk.do(SetParagraphs("main", first, first, type=TypeSpec(swatch="marker", size=14.0, shift=3.0, caps="small")))
+    workspace = poured(40)
+    workspace.do(FormatText("main", Place("^", 0), Place("$", 0), TypeSpec(tracking=30.0)))
+    first = workspace.job.stories["main"].paragraphs[1].id
+    workspace.do(
+        SetParagraphs("main", first, first, type=TypeSpec(swatch="marker", size=14.0, shift=3.0, caps="small"))
+    )
     path = tmp_path / "r.pdf"
-    path.write_bytes(pressed(desk, name))
+    path.write_bytes(pressed(workspace, name))
     command("pdftoppm", "-r", "100", "-f", "1", "-l", "1", "-png", path, tmp_path / "poppler")
     poppler = Image.open(next(tmp_path.glob("poppler*.png"))).convert("L")
     document = pdfium.PdfDocument(path)
@@ -333,8 +348,8 @@ def patches(name: str) -> Iterator[tuple[list[float], list[float]]]:
 
 @patched
 def test_a_soft_proof_shows_what_was_measured_on_uncoated_paper() -> None:
-    """Colours on the board as proof, against the FOGRA29L patches relative to their paper (ISO 15076-1: XYZ times D50 by the paper's): where
-    a screen can show them, mean dE2000 under 1.5, and black alone as pale as it was measured."""
+    """Colours on the board as proof, against the FOGRA29L patches relative to their paper (ISO 15076-1: XYZ times D50
+    by the paper's): where a screen can show them, mean dE2000 under 1.5, and black alone as pale as it was measured."""
     rows = list(patches("FOGRA29L.ti3"))
     paper = next(xyz for inks, xyz in rows if not any(inks))
     differences, black = [], None
@@ -342,7 +357,7 @@ def test_a_soft_proof_shows_what_was_measured_on_uncoated_paper() -> None:
         wanted = Color("xyz-d50", [v / p * w for v, p, w in zip(xyz, paper, (0.9642, 1.0, 0.8249), strict=True)])
         if not wanted.convert("srgb").in_gamut(tolerance=0.01):
             continue
-        shown = Color("srgb", Colour("cmyk", tuple(v / 100 for v in inks)).seen(UNCOATED))
+        shown = Color("srgb", Colour("cmyk", tuple(v / 100 for v in inks)).proofed(UNCOATED))
         differences.append(shown.delta_e(wanted, method="2000"))
         if inks == [0, 0, 0, 100]:
             black = shown.convert("lab")["l"], wanted.convert("lab")["l"]

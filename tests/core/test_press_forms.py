@@ -14,11 +14,11 @@ import pikepdf
 import pypdfium2 as pdfium
 import pytest
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.forms.sheets import folds_of
+from lexigon.core.document.model import Anchor
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.forms.sheets import folds_of
-from lexigon.core.job.model import Anchor
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book, setup, words
@@ -26,9 +26,9 @@ from tests.core.helpers import book, setup, words
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
 
-def pressed(desk: Desk, name: str = "print", **more: object) -> bytes:
+def pressed(workspace: Workspace, name: str = "print", **more: object) -> bytes:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(name, **more), target, WHEN)
+    write_pdf(workspace.composition, recipe(name, **more), target, WHEN)
     return target.getvalue()
 
 
@@ -46,11 +46,11 @@ def test_a_turned_frame_is_the_upright_one_turned_about_its_centre(turn: int) ->
     def page(turned: int) -> numpy.ndarray:
         job = book(width=300.0, height=300.0, facing=False)
         job.main_story, job.masters, job.pages = None, {}, [replace(job.pages[0], master=None)]
-        desk = Desk(job)
+        workspace = Workspace(job)
         key = job.pages[0].id
-        desk.do(do.AddTextFrame(key, Rect(100, 100, 100, 100), text="Slack water at half past ten"))
-        desk.do(do.ChangeFrame(key, job.pages[0].frames[0].id, turn=turned))  # type: ignore[arg-type]
-        return ink(pressed(desk, "screen"), scale=3)
+        workspace.do(do.AddTextFrame(key, Rect(100, 100, 100, 100), text="Slack water at half past ten"))
+        workspace.do(do.ChangeFrame(key, job.pages[0].frames[0].id, turn=turned))  # type: ignore[arg-type]
+        return ink(pressed(workspace, "screen"), scale=3)
 
     upright, turned = page(0), page(turn)
     assert upright.sum() > 500
@@ -61,8 +61,8 @@ def test_a_turned_frame_is_the_upright_one_turned_about_its_centre(turn: int) ->
 
 def test_fold_marks_stand_outside_the_bleed_where_the_sheet_folds() -> None:
     made = setup("brochure")
-    desk = Desk(made.new_job())
-    data = pressed(desk)
+    workspace = Workspace(made.new_job())
+    data = pressed(workspace)
     with pikepdf.open(io.BytesIO(data)) as pdf:
         assert len(pdf.pages) == 2
         for index, page in enumerate(pdf.pages):
@@ -81,15 +81,15 @@ def test_fold_marks_stand_outside_the_bleed_where_the_sheet_folds() -> None:
 
 
 def test_a_page_that_lies_on_its_side_has_its_boxes_turned(tmp_path: Path) -> None:
-    desk = Desk(book())
-    desk.do(do.AddPages(1, 1, "text"))
-    desk.do(do.AddMaster("Plate", "text"))
-    plate = next(m.id for m in desk.job.masters.values() if m.name == "Plate")
-    desk.do(do.ChangeMaster(plate, turned=True))
-    desk.do(do.ApplyMaster(plate, (desk.job.pages[1].id,)))
-    assert desk.job.text_area(1).width == 648 - 63 - 45
+    workspace = Workspace(book())
+    workspace.do(do.AddPages(1, 1, "text"))
+    workspace.do(do.AddMaster("Plate", "text"))
+    plate = next(m.id for m in workspace.job.masters.values() if m.name == "Plate")
+    workspace.do(do.ChangeMaster(plate, turned=True))
+    workspace.do(do.ApplyMaster(plate, (workspace.job.pages[1].id,)))
+    assert workspace.job.text_area(1).width == 648 - 63 - 45
     path = tmp_path / "turned.pdf"
-    path.write_bytes(pressed(desk, "screen"))
+    path.write_bytes(pressed(workspace, "screen"))
     told = subprocess.run(["pdfinfo", "-l", "2", path], capture_output=True, text=True, check=True).stdout
     assert re.findall(r"Page +\d size: +([\d.]+) x ([\d.]+)", told) == [("432", "648"), ("648", "432")]
 
@@ -98,14 +98,14 @@ def test_a_page_on_its_side_is_rotated_on_the_sheet_with_folio_and_running_head_
     tmp_path: Path,
 ) -> None:
     """Read back by PDFium: where the folio stands on the sheet, and which way the words of the page run."""
-    desk = Desk(book())
-    desk.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), words(1800)))
-    desk.do(do.AddMaster("Plate", "text"))
-    plate = next(m.id for m in desk.job.masters.values() if m.name == "Plate")
-    desk.do(do.ChangeMaster(plate, turned=True))
-    desk.do(do.ApplyMaster(plate, (desk.job.pages[1].id,)))
+    workspace = Workspace(book())
+    workspace.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), words(1800)))
+    workspace.do(do.AddMaster("Plate", "text"))
+    plate = next(m.id for m in workspace.job.masters.values() if m.name == "Plate")
+    workspace.do(do.ChangeMaster(plate, turned=True))
+    workspace.do(do.ApplyMaster(plate, (workspace.job.pages[1].id,)))
     path = tmp_path / "rotated.pdf"
-    path.write_bytes(pressed(desk, "trim"))
+    path.write_bytes(pressed(workspace, "trim"))
     document = pdfium.PdfDocument(path)
     upright, rotated, after = (document[index] for index in (3, 1, 2))
     assert rotated.get_size() == upright.get_size() == after.get_size()
@@ -116,22 +116,22 @@ def test_a_page_on_its_side_is_rotated_on_the_sheet_with_folio_and_running_head_
         max(x for x, _ in first) - min(x for x, _ in first) < 30 < max(y for _, y in first) - min(y for _, y in first)
     )
     assert first[0][1] < first[20][1], "lines run from the foot of the sheet upwards: the head is at the left"
-    path.write_bytes(pressed(desk, "trim", landscape="upright"))
+    path.write_bytes(pressed(workspace, "trim", landscape="upright"))
     assert pdfium.PdfDocument(path)[1].get_size() == upright.get_size()[::-1]
-    path.write_bytes(pressed(desk, "print"))
+    path.write_bytes(pressed(workspace, "print"))
     with pikepdf.open(path) as made:
         boxes = [
             [[float(v) for v in page[name]] for name in ("/MediaBox", "/BleedBox", "/TrimBox")] for page in made.pages
         ]
     assert boxes[1] == boxes[3]
     # A master's own running heads and folios are moved with it, and back.
-    before = desk.job.masters["text"]
-    desk.do(do.ChangeMaster("text", turned=True))
-    laid = desk.job.masters["text"]
+    before = workspace.job.masters["text"]
+    workspace.do(do.ChangeMaster("text", turned=True))
+    laid = workspace.job.masters["text"]
     assert [f.turn for f in laid.verso] == [0, 90, 90]
-    assert [f.rect for f, _ in desk.job.master_frames(plate, "verso")] == [f.rect for f in laid.verso]
-    desk.do(do.ChangeMaster("text", turned=False))
-    assert desk.job.masters["text"] == before
+    assert [f.rect for f, _ in workspace.job.master_frames(plate, "verso")] == [f.rect for f in laid.verso]
+    workspace.do(do.ChangeMaster("text", turned=False))
+    assert workspace.job.masters["text"] == before
 
 
 def letters(page: pdfium.PdfPage) -> list[tuple[float, float]]:
@@ -149,13 +149,13 @@ def text_box(page: pdfium.PdfPage, words: str) -> tuple[float, ...]:
 
 
 def test_words_of_standing_copy_and_dates_read_back_by_poppler(tmp_path: Path) -> None:
-    desk = Desk(book(), today=WHEN.date())
-    desk.do(do.PutCopy("House", "The Saltmarsh Observatory, Merrowick"))
-    (copy,) = desk.job.copies
+    workspace = Workspace(book(), today=WHEN.date())
+    workspace.do(do.PutCopy("House", "The Saltmarsh Observatory, Merrowick"))
+    (copy,) = workspace.job.copies
     start = do.Place("^", 0)
     for field in (Anchor("date", form="d MMMM yyyy"), Anchor("copy", copy)):
-        desk.do(do.InsertField("main", start, start, field))
+        workspace.do(do.InsertField("main", start, start, field))
     path = tmp_path / "copy.pdf"
-    path.write_bytes(pressed(desk))
+    path.write_bytes(pressed(workspace))
     text = subprocess.run(["pdftotext", path, "-"], capture_output=True, text=True, check=True).stdout
     assert "The Saltmarsh Observatory, Merrowick1 January 2026" in text.replace("\n", "")

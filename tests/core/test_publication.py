@@ -14,17 +14,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from lexigon.cli import main
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.checks import check
-from lexigon.core.job.intents.listings import PutAbroad
-from lexigon.core.job.listed import standing
-from lexigon.core.job.model import (
+from lexigon.cli.main import main
+from lexigon.core.document.consistency import check
+from lexigon.core.document.listing_merge import standing
+from lexigon.core.document.model import (
     Gathered,
     Job,
     Listing,
@@ -39,13 +32,20 @@ from lexigon.core.job.model import (
     Swatch,
     TypeSpec,
 )
-from lexigon.core.job.numbering import counts, labels
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.document.numbering import counts, labels
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.intents.text.listings import PutAbroad
+from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.press.document import Part, write_parts
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
-from lexigon.core.publication.abroad import abroad
 from lexigon.core.publication.order import Counted, numbering, starts
+from lexigon.core.publication.other_jobs import abroad
 from lexigon.core.publication.styles import AlignStyles, differences
 from tests.core.helpers import book, examples, words
 
@@ -65,16 +65,24 @@ def test_numbers_go_on_over_jobs_and_facing_ones_begin_on_the_right() -> None:
     cover, front, one, two = of(4, facing=False), of(7, 1, roman=True), of(20, 1), of(5)
     found = starts([(cover, "apart"), (front, "own"), (one, "own"), (two, "on")])
     assert [(s.number, s.blank, s.labels) for s in found] == [
-        (None, False, ("1", "4")), (None, False, ("i", "vii")), (None, True, ("1", "20")), (21, False, ("21", "25")),
-    ]  # fmt: skip
+        (None, False, ("1", "4")),
+        (None, False, ("i", "vii")),
+        (None, True, ("1", "20")),
+        (21, False, ("21", "25")),
+    ]
     assert starts([(front, "own"), (two, "on")])[1].labels == ("1", "5"), "arabic numbers begin after roman ones"
     assert starts([(two, "on"), (two, "on")])[1].labels == ("7", "11"), "the empty page is 6, and counted"
     plates = with_section(of(4), Section("Plates", style="I"))
     index = with_section(of(2), Section("Index", prefix="A-"))
     found = starts([(front, "own"), (two, "on"), (plates, "on"), (two, "on"), (index, "on"), (front, "on")])
     assert [one.labels for one in found] == [
-        ("i", "vii"), ("1", "5"), ("I", "IV"), ("6", "10"), ("A-1", "A-2"), ("viii", "xiv"),
-    ], "each way of writing numbers continues by itself"  # fmt: skip
+        ("i", "vii"),
+        ("1", "5"),
+        ("I", "IV"),
+        ("6", "10"),
+        ("A-1", "A-2"),
+        ("viii", "xiv"),
+    ], "each way of writing numbers continues by itself"
     assert starts([(two, "on"), (of(3), "on")])[1].number == 7
 
 
@@ -112,13 +120,13 @@ def test_the_numbers_of_jobs_that_go_on_are_those_of_one_job_of_all_their_pages(
     assert [start.labels for start in again] == [(labels(job)[0], labels(job)[-1]) for job, _ in jobs]
 
 
-def put(desk: Desk, table: str, value: object) -> None:
-    getattr(desk.job, table)[value.id] = value  # type: ignore[attr-defined]
-    desk.__init__(desk.job)  # type: ignore[misc]
+def put(workspace: Workspace, table: str, value: object) -> None:
+    getattr(workspace.job, table)[value.id] = value  # type: ignore[attr-defined]
+    workspace.__init__(workspace.job)  # type: ignore[misc]
 
 
 def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs() -> None:
-    lead, other = Desk(book()), Desk(book())
+    lead, other = Workspace(book()), Workspace(book())
     assert not differences(lead.job, other.job)
     put(lead, "swatches", Swatch("reed", "Reed", "cmyk", (0.4, 0.0, 0.9, 0.2)))
     put(other, "swatches", Swatch("y1", "reed", "cmyk", (0.4, 0.0, 0.9, 0.3)))
@@ -141,9 +149,12 @@ def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs(
     put(other, "paragraph_styles", ParagraphStyle("own", "Its own affair"))
     found = {(one.kind, one.name): one for one in differences(lead.job, other.job)}
     assert {key: one.what for key, one in found.items()} == {
-        ("ink", "Reed"): "differs", ("character style", "Number"): "missing", ("paragraph style", "Caption"): "differs",
-        ("paragraph style", "Body"): "differs", ("kind of notes", "Endnotes"): "missing",
-    }  # fmt: skip
+        ("ink", "Reed"): "differs",
+        ("character style", "Number"): "missing",
+        ("paragraph style", "Caption"): "differs",
+        ("paragraph style", "Body"): "differs",
+        ("kind of notes", "Endnotes"): "missing",
+    }
     assert ("size", "8", "9") in found["paragraph style", "Caption"].values
     assert [value[0] for value in found["paragraph style", "Body"].values] == ["size"]
     before = job_to_json(other.job)
@@ -198,18 +209,19 @@ def test_from_three_files_to_one_pdf(files: Path, capsys: pytest.CaptureFixture[
     Image.new("RGB", (300, 200), (200, 30, 30)).save("post.png")
     main(["pictures", "two.lexigon", "post.png"])
     data = Path("two.lexigon").read_bytes()
-    desk = Desk(package.read(data))
-    (picture,) = desk.job.pictures
-    desk.do(do.PlacePicture(desk.job.pages[0].id, Rect(60, 300, 90, 60), picture))
-    Path("two.lexigon").write_bytes(package.write(desk.job, package.read_files(data)))
+    workspace = Workspace(package.read(data))
+    (picture,) = workspace.job.pictures
+    workspace.do(do.PlacePicture(workspace.job.pages[0].id, Rect(60, 300, 90, 60), picture))
+    Path("two.lexigon").write_bytes(package.write(workspace.job, package.read_files(data)))
     capsys.readouterr()
     jobs = ["front.lexigon", "one.lexigon", "two.lexigon"]
     assert main(["publication", *jobs, "--own", "one.lexigon"]) == 3
     said = capsys.readouterr()
     assert said.out.splitlines() == [
-        "Front: 1 page, 1 to 1 (numbers of their own)", "One: 1 page, 1 to 1 (numbers of their own), behind an empty page",
-        "Two: 1 page, 3 to 3 (go on), behind an empty page",
-    ]  # fmt: skip
+        "Front: 1 page, 1 to 1 (own numbering)",
+        "One: 1 page, 1 to 1 (own numbering), after an empty page",
+        "Two: 1 page, 3 to 3 (continues), after an empty page",
+    ]
     assert "“Two” starts with page 1, but should start with 3" in said.err
     assert (
         main(
@@ -250,26 +262,26 @@ def test_from_three_files_to_one_pdf(files: Path, capsys: pytest.CaptureFixture[
 def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
     files: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    desk = Desk(package.read(Path("one.lexigon").read_bytes()))
-    desk.do(do.PutStyle("paragraph", "body", type=TypeSpec(size=12.0)))
-    Path("one.lexigon").write_bytes(package.write(desk.job, {}))
+    workspace = Workspace(package.read(Path("one.lexigon").read_bytes()))
+    workspace.do(do.PutStyle("paragraph", "body", type=TypeSpec(size=12.0)))
+    Path("one.lexigon").write_bytes(package.write(workspace.job, {}))
     capsys.readouterr()
     assert main(["publication", "front.lexigon", "one.lexigon", "--json"]) == 3
     told = json.loads(capsys.readouterr().out)
     assert [one["name"] for one in told[1]["differences"]] == ["Body"]
     assert main(["publication", "front.lexigon", "one.lexigon", "--align"]) == 3
     assert package.read(Path("one.lexigon").read_bytes()).paragraph_styles["body"].type.size == 11.0
-    desk = Desk(package.read(Path("front.lexigon").read_bytes()))
-    desk.do(do.PutListing(Listing("c", "Contents", (ListingSource("chapter"),), over="publication")))
-    desk.do(do.PlaceListing("c", "main", do.Place("^", 0), (Gathered((), "to come"),)))
-    Path("front.lexigon").write_bytes(package.write(desk.job, {}))
+    workspace = Workspace(package.read(Path("front.lexigon").read_bytes()))
+    workspace.do(do.PutListing(Listing("c", "Contents", (ListingSource("chapter"),), over="publication")))
+    workspace.do(do.PlaceListing("c", "main", do.Place("^", 0), (Gathered((), "to come"),)))
+    Path("front.lexigon").write_bytes(package.write(workspace.job, {}))
     main(["publication", "front.lexigon", "one.lexigon", "two.lexigon", "--own", "one.lexigon", "--number", "--gather"])
-    assert lines(Desk(package.read(Path("front.lexigon").read_bytes())), "c") == ["Chapter 1\t1", "Chapter 2\t3"]
+    assert lines(Workspace(package.read(Path("front.lexigon").read_bytes())), "c") == ["Chapter 1\t1", "Chapter 2\t3"]
     # A contents that grows moves the pages that it names: both come to rest together.
     Path("one.txt").write_text("\n".join(f"Chapter {n}\n\nThe tide turns.\n" for n in range(1, 60)))
     assert main(["new", "--manuscript", "one.txt", "--name", "One", "--out", "one.lexigon"]) == 0
     assert main(["publication", "front.lexigon", "one.lexigon", "--number", "--gather"]) == 0
-    front, one = (Desk(package.read(Path(f"{name}.lexigon").read_bytes())) for name in ("front", "one"))
+    front, one = (Workspace(package.read(Path(f"{name}.lexigon").read_bytes())) for name in ("front", "one"))
     assert len(front.job.pages) > 1
     first = one.composition.values.labels[0]
     assert int(first) == len(front.job.pages) + len(front.job.pages) % 2 + 1
@@ -283,9 +295,13 @@ def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
     before = {name: Path(f"{name}.lexigon").read_bytes() for name in ("front", "one", "two")}
     capsys.readouterr()
     for wish, answer in (
-        (["one.lexigon"], "the same job"), (["--lead", "two.lexigon"], "none of the publication"), (["--out", "x", "--recipe", "png"], "one PDF"), (["--out", "."], "folder"),
-        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["two.lexigon", "--out", "x.pdf", "--strict"], "Nothing was exported"),
-    ):  # fmt: skip
+        (["one.lexigon"], "the same job"),
+        (["--lead", "two.lexigon"], "not among the files of the publication"),
+        (["--out", "x", "--recipe", "png"], "one PDF"),
+        (["--out", "."], "folder"),
+        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"),
+        (["two.lexigon", "--out", "x.pdf", "--strict"], "Nothing was exported"),
+    ):
         assert main(["publication", "front.lexigon", "one.lexigon", *wish]) == 2
         assert answer in capsys.readouterr().err
     assert not Path("x.pdf").exists()
@@ -295,10 +311,10 @@ def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
     )
 
 
-def chapters(name: str, *titles: str, pages: int = 2) -> Desk:
+def chapters(name: str, *titles: str, pages: int = 2) -> Workspace:
     """A job of chapters, each with so many pages."""
-    desk = Desk(book(facing=False))
-    desk.job.id, desk.job.name = f"j{name}", name
+    workspace = Workspace(book(facing=False))
+    workspace.job.id, workspace.job.name = f"j{name}", name
     rows = []
     for number, title in enumerate(titles):
         rows.append(Paragraph(f"h{number}", "chapter", title, para=ParaSpec(start="page")))
@@ -308,37 +324,39 @@ def chapters(name: str, *titles: str, pages: int = 2) -> Desk:
             )
             for n in range(pages)
         ]
-    desk.do(do.PourText("main", tuple(rows)))
-    return desk
+    workspace.do(do.PourText("main", tuple(rows)))
+    return workspace
 
 
-def numbered(*desks: Desk) -> None:
-    ways: list[Counted] = ["own", *["on"] * (len(desks) - 1)]  # type: ignore[list-item]
-    for desk, start in zip(desks, starts([(one.job, way) for one, way in zip(desks, ways, strict=True)]), strict=True):
-        if intents := numbering(desk.job, start):
-            desk.do(*intents)
+def numbered(*workspaces: Workspace) -> None:
+    ways: list[Counted] = ["own", *["on"] * (len(workspaces) - 1)]  # type: ignore[list-item]
+    for workspace, start in zip(
+        workspaces, starts([(one.job, way) for one, way in zip(workspaces, ways, strict=True)]), strict=True
+    ):
+        if intents := numbering(workspace.job, start):
+            workspace.do(*intents)
 
 
-def looked_round(*desks: Desk) -> None:
-    for at, desk in enumerate(desks):
-        desk.do(PutAbroad(abroad([one.composition for one in desks], at)))
-        check(desk.job)
+def looked_round(*workspaces: Workspace) -> None:
+    for at, workspace in enumerate(workspaces):
+        workspace.do(PutAbroad(abroad([one.composition for one in workspaces], at)))
+        check(workspace.job)
 
 
-def lines(desk: Desk, key: str) -> list[str]:
+def lines(workspace: Workspace, key: str) -> list[str]:
     """A listing as it stands."""
-    stands = standing(desk.job, desk.job.listings[key])
+    stands = standing(workspace.job, workspace.job.listings[key])
     assert stands is not None
     story, first, behind = stands
-    return [one.shown.paragraph.text for one in desk.composition.flows[story.id].paragraphs[first:behind]]
+    return [one.shown.paragraph.text for one in workspace.composition.flows[story.id].paragraphs[first:behind]]
 
 
-def put_in(desk: Desk, listing: Listing) -> None:
-    desk.do(do.PutListing(listing))
-    looked = desk.job.listings[listing.id]
-    desk.do(
+def put_in(workspace: Workspace, listing: Listing) -> None:
+    workspace.do(do.PutListing(listing))
+    looked = workspace.job.listings[listing.id]
+    workspace.do(
         do.PlaceListing(
-            listing.id, "main", do.Place("^", 0), tuple(one.entry for one in gathered(desk.composition, looked))
+            listing.id, "main", do.Place("^", 0), tuple(one.entry for one in gathered(workspace.composition, looked))
         )
     )
 
@@ -359,8 +377,8 @@ def test_one_contents_over_all_jobs_keeps_its_numbers_and_an_editors_words() -> 
     numbered(front, one, two)
     looked_round(front, one, two)
     wanted = [
-        desk.composition.values.labels[desk.composition.page_of("main", key, 0) or 0]
-        for desk, key in ((one, "h0"), (one, "h1"), (two, "h0"))
+        workspace.composition.values.labels[workspace.composition.page_of("main", key, 0) or 0]
+        for workspace, key in ((one, "h0"), (one, "h1"), (two, "h0"))
     ]
     assert int(wanted[1]) > 4
     assert [line.split("\t")[1] for line in lines(front, "c")] == wanted
@@ -379,7 +397,7 @@ def test_one_contents_over_all_jobs_keeps_its_numbers_and_an_editors_words() -> 
     # In one file its entries lead to the pages of the others.
     looked_round(front, one, two)
     target = io.BytesIO()
-    parts = [Part(desk.composition, list(range(len(desk.job.pages)))) for desk in (front, one, two)]
+    parts = [Part(workspace.composition, list(range(len(workspace.job.pages)))) for workspace in (front, one, two)]
     write_parts(parts, "All", recipe("screen"), target, datetime(2026, 1, 1, tzinfo=timezone.utc))
     with pikepdf.open(target) as pdf:
         pages = [page.objgen for page in pdf.pages]
@@ -388,7 +406,7 @@ def test_one_contents_over_all_jobs_keeps_its_numbers_and_an_editors_words() -> 
             for page in pdf.pages[: len(front.job.pages)]
             for note in page.get("/Annots", ())
         ]
-    counts_ = [len(desk.job.pages) for desk in (front, one, two)]
+    counts_ = [len(workspace.job.pages) for workspace in (front, one, two)]
     assert leads == [counts_[0], counts_[0] + (one.composition.page_of("main", "h1", 0) or 0), counts_[0] + counts_[1]]
 
 
@@ -404,8 +422,8 @@ def test_one_index_over_all_jobs_has_terms_of_the_same_words_once() -> None:
         over="publication",
     )
 
-    def mark(desk: Desk, name: str, paragraph: str, under: str = "") -> None:
-        desk.do(do.MarkTerm("main", do.Place(paragraph, 2), do.Place(paragraph, 2), name, under))
+    def mark(workspace: Workspace, name: str, paragraph: str, under: str = "") -> None:
+        workspace.do(do.MarkTerm("main", do.Place(paragraph, 2), do.Place(paragraph, 2), name, under))
 
     mark(one, "knot", "t1x1")
     mark(one, "dunlin", "t0x0")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
 from lexigon.core.publication.trims import odd_trims
 from tests.core.helpers import book
 

@@ -1,4 +1,5 @@
-"""Typing of two people in one story: what one types is moved past what the other did, and so is what is typed after it."""
+"""Typing of two people in one story: what one types is moved past what the other did, and so is what is typed after
+it."""
 
 from __future__ import annotations
 
@@ -7,10 +8,10 @@ import random
 
 import pytest
 
-from lexigon.core.job.edits import Primitive, apply_all
-from lexigon.core.job.intents import Place, ReplaceText
-from lexigon.core.job.model import Job, Paragraph, Story
-from lexigon.core.job.rebasing import Shift, Stale, rebased, shifts_of
+from lexigon.core.document.model import Job, Paragraph, Story
+from lexigon.core.editing.edits import Primitive, apply_all
+from lexigon.core.editing.intents import Place, ReplaceText
+from lexigon.core.editing.rebasing import Shift, Stale, rebased, shifts_of
 from tests.core.helpers import book
 
 
@@ -111,6 +112,7 @@ def test_what_two_people_type_is_all_there_and_places_go_with_their_letters() ->
     [
         (ReplaceText("main", Place("p0", 2), Place("p0", 4), "xyz"), Place("p0", 6), Place("p0", 7)),
         (ReplaceText("main", Place("p0", 2), Place("p0", 4), "xyz"), Place("p0", 2), Place("p0", 2)),
+        (ReplaceText("main", Place("p0", 3), Place("p0", 3), "xyz"), Place("p0", 3), Place("p0", 3)),
         (ReplaceText("main", Place("p0", 3), Place("p0", 3), "\n", ids=("new",)), Place("p0", 5), Place("new", 2)),
         (ReplaceText("main", Place("p0", 6), Place("p1", 0)), Place("p1", 2), Place("p0", 8)),
     ],

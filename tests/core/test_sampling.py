@@ -1,16 +1,17 @@
-"""Which colour stands at a point: of the topmost, turned or not, in its holes, on its edge, of words and of pictures."""
+"""Which colour stands at a point: of the topmost, turned or not, in its holes, on its edge, of words and of
+pictures."""
 
 from __future__ import annotations
 
 import pytest
 from shapely import LineString, Point, Polygon
 
-from lexigon.core.flow.desk import Desk
+from lexigon.core.document.cascade import frame_setting
+from lexigon.core.document.model import Fill, FrameSpec, Outline, Stroke
+from lexigon.core.editing.intents import AddShape, AddTextFrame, ChangeFrame, CombineShapes
+from lexigon.core.editing.intents.objects.selection import Chosen
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import frame_setting
-from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, CombineShapes
-from lexigon.core.job.intents.chosen import Chosen
-from lexigon.core.job.model import Fill, FrameSpec, Outline, Stroke
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.sampling import Sample, sample
 from lexigon.core.path.shapes import polygon_path, star_polygon
@@ -18,44 +19,44 @@ from lexigon.core.path.steps import covers, distance
 from tests.core.helpers import book
 
 
-def at(desk: Desk, x: float, y: float) -> Sample | None:
-    page = Display(desk.composition).page(0)
-    return sample(page, {one.frame.id: frame_setting(desk.job, one.frame) for one in page.frames}, x, y)
+def at(workspace: Workspace, x: float, y: float) -> Sample | None:
+    page = Display(workspace.composition).page(0)
+    return sample(page, {one.frame.id: frame_setting(workspace.job, one.frame) for one in page.frames}, x, y)
 
 
 def test_the_topmost_surface_edge_hole_and_paper() -> None:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(AddShape(page, Rect(100, 100, 200, 100), spec=FrameSpec(fill=Fill("black", 0.2))))
-    desk.do(
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(AddShape(page, Rect(100, 100, 200, 100), spec=FrameSpec(fill=Fill("black", 0.2))))
+    workspace.do(
         AddShape(
             page, Rect(150, 120, 60, 60), Outline(), FrameSpec(fill=Fill("marker"), stroke=Stroke(6.0, "black", 0.5))
         )
     )
-    assert at(desk, 110, 110) == Sample("black", 0.2)
-    assert at(desk, 180, 150) == Sample("marker", 1.0)
-    assert at(desk, 180, 121) == Sample("black", 0.5)
-    assert at(desk, 153, 123) == Sample("black", 0.2), "a corner of its box is not the ellipse"
-    assert at(desk, 20, 20) is None
-    ground, disc = desk.job.pages[0].objects
-    desk.do(CombineShapes((Chosen(page, ground.id), Chosen(page, disc.id)), "subtract"))
-    assert at(desk, 180, 150) is None, "through the hole is paper"
-    made = desk.job.pages[0].objects[-1].id
-    desk.do(ChangeFrame(page, made, rotation=90.0))
-    assert at(desk, 110, 110) is None
-    assert at(desk, 180, 60) == Sample("black", 0.2)
+    assert at(workspace, 110, 110) == Sample("black", 0.2)
+    assert at(workspace, 180, 150) == Sample("marker", 1.0)
+    assert at(workspace, 180, 121) == Sample("black", 0.5)
+    assert at(workspace, 153, 123) == Sample("black", 0.2), "a corner of its box is not the ellipse"
+    assert at(workspace, 20, 20) is None
+    ground, disc = workspace.job.pages[0].objects
+    workspace.do(CombineShapes((Chosen(page, ground.id), Chosen(page, disc.id)), "subtract"))
+    assert at(workspace, 180, 150) is None, "through the hole is paper"
+    made = workspace.job.pages[0].objects[-1].id
+    workspace.do(ChangeFrame(page, made, rotation=90.0))
+    assert at(workspace, 110, 110) is None
+    assert at(workspace, 180, 60) == Sample("black", 0.2)
 
 
 def test_words_have_their_own_colour_and_between_them_is_their_ground() -> None:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(100, 100, 200, 60), text="Low water"))
-    frame = desk.job.pages[0].objects[-1].id
-    desk.do(ChangeFrame(page, frame, spec=FrameSpec(fill=Fill("marker", 0.3))))
-    art = next(one for one in Display(desk.composition).page(0).frames if one.frame.id == frame)
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(100, 100, 200, 60), text="Low water"))
+    frame = workspace.job.pages[0].objects[-1].id
+    workspace.do(ChangeFrame(page, frame, spec=FrameSpec(fill=Fill("marker", 0.3))))
+    art = next(one for one in Display(workspace.composition).page(0).frames if one.frame.id == frame)
     line = art.lines[0]
-    assert at(desk, line.x + 4, line.baseline - 2) == Sample("black", 1.0)
-    assert at(desk, 280, 150) == Sample("marker", 0.3)
+    assert at(workspace, line.x + 4, line.baseline - 2) == Sample("black", 1.0)
+    assert at(workspace, 280, 150) == Sample("marker", 0.3)
 
 
 @pytest.mark.parametrize("even_odd", [True, False])

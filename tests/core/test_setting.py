@@ -1,4 +1,5 @@
-"""Lines of different measures, looseness, fitted letters, tabs, initials, optical margins: against searches and sums by hand."""
+"""Lines of different measures, looseness, fitted letters, tabs, initials, optical margins: against searches and sums by
+hand."""
 
 from __future__ import annotations
 
@@ -10,8 +11,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import Job, Paragraph, ParaSpec, Span, TabStop, TypeSpec
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import Job, Paragraph, ParaSpec, Span, TabStop, TypeSpec
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.glyphs import contours
 from lexigon.core.type.initial import initial_of
@@ -63,9 +64,11 @@ def exhaustive_by_line(p: Breakpoints, measures: list[float], tolerance: float) 
 
 @settings(max_examples=200, deadline=None)
 @given(
-    st.integers(0, 10**6), st.integers(2, 24), st.lists(st.sampled_from([90.0, 150.0, 220.0]), min_size=1, max_size=5),
+    st.integers(0, 10**6),
+    st.integers(2, 24),
+    st.lists(st.sampled_from([90.0, 150.0, 220.0]), min_size=1, max_size=5),
     st.sampled_from([0, 0, 1, -1, 2]),
-)  # fmt: skip
+)
 def test_lines_of_many_measures_equal_an_exhaustive_search(
     seed: int, count: int, measures: list[float], loose: int
 ) -> None:
@@ -107,8 +110,13 @@ def test_looseness_of_the_article() -> None:
 
 
 def composed(
-    text: str, measure: Measure, spans: tuple[Span, ...] = (), type_: TypeSpec | None = None, job: Job | None = None, **para: object
-) -> tuple[str, list[Run], list[SetLine], list[list[LineRun]]]:  # fmt: skip
+    text: str,
+    measure: Measure,
+    spans: tuple[Span, ...] = (),
+    type_: TypeSpec | None = None,
+    job: Job | None = None,
+    **para: object,
+) -> tuple[str, list[Run], list[SetLine], list[list[LineRun]]]:
     cascade, library = Cascade(job or book()), shipped()
     paragraph = Paragraph("p", "body", text, spans, para=ParaSpec(**para), type=type_)  # type: ignore[arg-type]
     shown, runs = runs_of(cascade, library, paragraph)
@@ -130,6 +138,23 @@ def test_narrow_columns_are_filled_exactly_and_within_what_letters_may_give(meas
         fitted += line.letters != 0
     assert fitted
     assert merit(lines).lines == len(lines)
+
+
+def test_spaces_at_the_end_of_a_line_take_no_room() -> None:
+    """More spaces where lines end change neither the breaks nor the spaces within lines."""
+    text = words(120, 5)
+    _, _, lines, placed = composed(text, 200.0, indent_first=0.0)
+    longer = text
+    for line in reversed(lines[:-1]):
+        if text[line.end : line.end + 1] == " ":
+            longer = f"{longer[: line.end]}  {longer[line.end :]}"
+    assert len(longer) > len(text) + 10
+    _, _, again, placed_again = composed(longer, 200.0, indent_first=0.0)
+    assert [line.ratio for line in again] == pytest.approx([line.ratio for line in lines])
+    for line, runs, others in zip(lines, placed, placed_again, strict=True):
+        assert [run.text.rstrip() for run in others] == [run.text.rstrip() for run in runs]
+        if line.stretches:
+            assert others[-1].x + others[-1].width == pytest.approx(200.0)
 
 
 def test_fitted_letters_leave_less_to_the_spaces() -> None:
@@ -245,14 +270,14 @@ def test_an_initial_reaches_from_the_first_lines_capitals_to_the_last_ones_basel
 
 @pytest.mark.parametrize("text", ["", "A", "Ab", "Word" * 3])
 def test_an_initial_longer_than_its_paragraph(text: str) -> None:
-    from lexigon.core.flow.desk import Desk
-    from lexigon.core.job.intents import PourText
+    from lexigon.core.editing.intents import PourText
+    from lexigon.core.flow.workspace import Workspace
     from lexigon.core.paint.display import Display
 
-    desk = Desk(book())
+    workspace = Workspace(book())
     spec = ParaSpec(drop_lines=4, drop_chars=50)
-    desk.do(PourText("main", (Paragraph("p1", "body", text, para=spec), Paragraph("p2", "body", words(12)))))
-    (frame,) = (f for f in Display(desk.composition).page(0).frames if f.frame.main)
+    workspace.do(PourText("main", (Paragraph("p1", "body", text, para=spec), Paragraph("p2", "body", words(12)))))
+    (frame,) = (f for f in Display(workspace.composition).page(0).frames if f.frame.main)
     shown = "".join(run.text for line in frame.lines if line.paragraph == "p1" for run in line.runs)
     assert shown == text
     if text:
@@ -292,16 +317,24 @@ def test_words_held_together_stay_together() -> None:
 @pytest.mark.parametrize(
     ("spec", "features", "word", "differs"),
     [
-        (TypeSpec(caps="small"), "smcp", "Redshank", True), (TypeSpec(caps="all small"), "smcp,c2sc", "Redshank", True),
-        (TypeSpec(figures="tabular oldstyle"), "tnum,onum", "1847", True), (TypeSpec(figures="lining"), "lnum", "1847", False),
-        (TypeSpec(features=("frac",)), "frac", "3/4", True), (TypeSpec(features=("liga=0",)), "liga=0", "office", True),
-        (TypeSpec(features=("dlig",)), "dlig", "fact", True), (TypeSpec(position="superior"), "sups", "12", True),
-        (TypeSpec(features=("swsh=1",), italic=True), "swsh", "Qua", True), (TypeSpec(tracking=20.0), "-liga,-clig,-calt", "office", True),
-        (TypeSpec(family="Alegreya", features=("kern=0",)), "kern=0", "AVATAR", True), (TypeSpec(family="Playfair Display"), "", "Tabular", False),
-        (TypeSpec(family="Zilla Slab", figures="tabular"), "tnum", "18.47", True), (TypeSpec(family="Zilla Slab", language="de-DE"), "", "office", True),
-        (TypeSpec(family="Source Serif 4", language="tr"), "", "fil", True), (TypeSpec(family="EB Garamond", language="de"), "", "(—)", False),
+        (TypeSpec(caps="small"), "smcp", "Redshank", True),
+        (TypeSpec(caps="all small"), "smcp,c2sc", "Redshank", True),
+        (TypeSpec(figures="tabular oldstyle"), "tnum,onum", "1847", True),
+        (TypeSpec(figures="lining"), "lnum", "1847", False),
+        (TypeSpec(features=("frac",)), "frac", "3/4", True),
+        (TypeSpec(features=("liga=0",)), "liga=0", "office", True),
+        (TypeSpec(features=("dlig",)), "dlig", "fact", True),
+        (TypeSpec(position="superior"), "sups", "12", True),
+        (TypeSpec(features=("swsh=1",), italic=True), "swsh", "Qua", True),
+        (TypeSpec(tracking=20.0), "-liga,-clig,-calt", "office", True),
+        (TypeSpec(family="Alegreya", features=("kern=0",)), "kern=0", "AVATAR", True),
+        (TypeSpec(family="Playfair Display"), "", "Tabular", False),
+        (TypeSpec(family="Zilla Slab", figures="tabular"), "tnum", "18.47", True),
+        (TypeSpec(family="Zilla Slab", language="de-DE"), "", "office", True),
+        (TypeSpec(family="Source Serif 4", language="tr"), "", "fil", True),
+        (TypeSpec(family="EB Garamond", language="de"), "", "(—)", False),
     ],
-)  # fmt: skip
+)
 def test_glyphs_and_advances_equal_those_of_harfbuzzs_own_command(
     spec: TypeSpec, features: str, word: str, differs: bool
 ) -> None:
@@ -331,18 +364,18 @@ def test_tracking_stands_behind_what_is_one_character_to_the_eye() -> None:
 
 
 def test_every_line_of_a_whole_book_keeps_the_rules() -> None:
-    """The demo's field guide in its own measure and in a narrow one: no line longer than its measure, no single first or
-    last lines at a column's foot or head, no fourth hyphen in a row, and every word in its place."""
+    """The demo's field guide in its own measure and in a narrow one: no line longer than its measure, no single first
+    or last lines at a column's foot or head, no fourth hyphen in a row, and every word in its place."""
     from demo.guide import SOURCE
-    from lexigon.core.flow.desk import Desk
-    from lexigon.core.job.intents import PourText
+    from lexigon.core.editing.intents import PourText
+    from lexigon.core.flow.workspace import Workspace
     from lexigon.core.manuscript.decode import decode
     from lexigon.core.manuscript.plaintext import read_plain
 
     for width in (432.0, 268.0):
-        desk = Desk(book(width=width))
-        desk.do(PourText("main", tuple(read_plain(decode(SOURCE.read_bytes())).paragraphs)))
-        flow = desk.composition.flows["main"]
+        workspace = Workspace(book(width=width))
+        workspace.do(PourText("main", tuple(read_plain(decode(SOURCE.read_bytes())).paragraphs)))
+        flow = workspace.composition.flows["main"]
         stranded = 0
         for column in flow.columns:
             for block in column.blocks:

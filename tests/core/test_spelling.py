@@ -1,4 +1,5 @@
-"""Spelling of a job: unknown words by language with the likeliest mistakes first, words twice, words in two ways; dictionaries that are none."""
+"""Spelling of a job: unknown words by language with the likeliest mistakes first, words twice, words in two ways;
+dictionaries that are none."""
 
 from __future__ import annotations
 
@@ -9,10 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from demo.guide import guide
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.job.intents import ForgetWord, InsertListing, LearnWord, MarkTerms, PourText, PutListing
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     OBJECT,
     Anchor,
     Cell,
@@ -24,6 +22,9 @@ from lexigon.core.job.model import (
     TextTable,
     TypeSpec,
 )
+from lexigon.core.editing.intents import ForgetWord, InsertListing, LearnWord, MarkTerms, PourText, PutListing
+from lexigon.core.flow.listing_entries import gathered
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.spelling import Speller, checked, one_letter, words_in
 from lexigon.core.manuscript.wordlists import SHIPPED, Dictionaries, WordListError, vetted
 from tests.core.helpers import book
@@ -32,13 +33,13 @@ ENGLISH = Dictionaries()
 
 
 def holding(*texts: str | Paragraph) -> Job:
-    desk = Desk(book())
-    desk.do(
+    workspace = Workspace(book())
+    workspace.do(
         PourText(
             "main", tuple(p if isinstance(p, Paragraph) else Paragraph(f"p{n}", "body", p) for n, p in enumerate(texts))
         )
     )
-    return desk.job
+    return workspace.job
 
 
 def test_the_likeliest_mistakes_stand_first_with_what_was_meant() -> None:
@@ -49,8 +50,11 @@ def test_the_likeliest_mistakes_stand_first_with_what_was_meant() -> None:
     job.tables["t"] = TextTable("t", "Table 1", ((Cell((Paragraph("c", "body", "teh"),)),),))
     report = checked(Speller(job, ENGLISH))
     assert [(one.word, one.count, one.near) for one in report.unknown] == [
-        ("reciept", 1, "receipt"), ("teh", 1, ""), ("zibble", 3, ""), ("Quonk", 1, ""),
-    ]  # fmt: skip
+        ("reciept", 1, "receipt"),
+        ("teh", 1, ""),
+        ("zibble", 3, ""),
+        ("Quonk", 1, ""),
+    ]
     assert report.unknown[2].forms == ["zibble", "Zibble"], "words that differ by case are one"
     (at,) = report.unknown[0].places
     assert job.stories["main"].paragraphs[0].text[at.start : at.end] == "reciept"
@@ -61,10 +65,15 @@ def test_the_likeliest_mistakes_stand_first_with_what_was_meant() -> None:
 @pytest.mark.parametrize(
     ("text", "unknown"),
     [
-        ("It’s the hide’s own; don't.", []), ("co-oporate, well-known, tide-lnie", ["co-oporate", "tide-lnie"]), ("NATO and WXYZ, XIV, chapter vii.", []), ("B2B A4sheet 3rd 1990s", []),
-        ("col\u00adour obser\u00advatoyr", ["observatoyr"]), ("colour and color", ["color"]), ("naïve café, naïev", ["naïev"]),
+        ("It’s the hide’s own; don't.", []),
+        ("co-oporate, well-known, tide-lnie", ["co-oporate", "tide-lnie"]),
+        ("NATO and WXYZ, XIV, chapter vii.", []),
+        ("B2B A4sheet 3rd 1990s", []),
+        ("col\u00adour obser\u00advatoyr", ["observatoyr"]),
+        ("colour and color", ["color"]),
+        ("naïve café, naïev", ["naïev"]),
     ],
-)  # fmt: skip
+)
 def test_words_are_what_is_checked(text: str, unknown: list[str]) -> None:
     assert [one.word for one in checked(Speller(holding(text), ENGLISH)).unknown] == unknown
 
@@ -77,35 +86,40 @@ def test_each_run_in_its_language_and_none_without_a_dictionary() -> None:
     report = checked(Speller(job, ENGLISH))
     assert report.unknown == []
     assert report.unchecked == {"de-DE": 1}
-    assert [one.word for one in checked(Speller(holding(Paragraph("a", "body", "colour", (Span(0, 6, type=TypeSpec(language="en-US")),))), ENGLISH)).unknown] == ["colour"]  # fmt: skip
+    assert [
+        one.word
+        for one in checked(
+            Speller(holding(Paragraph("a", "body", "colour", (Span(0, 6, type=TypeSpec(language="en-US")),))), ENGLISH)
+        ).unknown
+    ] == ["colour"]
 
 
 def test_learned_words_are_no_mistakes_in_any_case_or_with_an_s() -> None:
-    desk = Desk(holding("Zibble, zibble’s and zibble."))
-    assert len(checked(Speller(desk.job, ENGLISH)).unknown) == 2
-    assert checked(Speller(desk.job, ENGLISH, [("zibble", "")])).unknown == []
-    assert len(checked(Speller(desk.job, ENGLISH, [("zibble", "de")])).unknown) == 2
+    workspace = Workspace(holding("Zibble, zibble’s and zibble."))
+    assert len(checked(Speller(workspace.job, ENGLISH)).unknown) == 2
+    assert checked(Speller(workspace.job, ENGLISH, [("zibble", "")])).unknown == []
+    assert len(checked(Speller(workspace.job, ENGLISH, [("zibble", "de")])).unknown) == 2
     assert checked(Speller(holding("ZIBBLE"), ENGLISH, [("Zibble", "")])).unknown == [], "a name in capitals"
-    change = desk.do(LearnWord("zibble"))
-    assert checked(Speller(desk.job, ENGLISH)).unknown == []
-    assert not desk.do(LearnWord("zibble")).edits
-    desk.do(ForgetWord(next(iter(desk.job.lexicon))))
-    assert len(checked(Speller(desk.job, ENGLISH)).unknown) == 2
+    change = workspace.do(LearnWord("zibble"))
+    assert checked(Speller(workspace.job, ENGLISH)).unknown == []
+    assert not workspace.do(LearnWord("zibble")).edits
+    workspace.do(ForgetWord(next(iter(workspace.job.lexicon))))
+    assert len(checked(Speller(workspace.job, ENGLISH)).unknown) == 2
     assert change.edits
 
 
 def test_the_entries_of_listings_are_left_to_what_they_are_gathered_from() -> None:
     """Neither spelling nor index marks count a heading again in the contents."""
-    desk = Desk(holding(Paragraph("h", "chapter", "Of zibbles"), "Text."))
-    desk.do(PutListing(Listing("l", "Contents", (ListingSource("chapter"),))))
-    now = tuple(one.entry for one in gathered(desk.composition, desk.job.listings["l"]))
-    desk.do(InsertListing("l", "main", now, heading="Contents"))
-    (zibbles,) = checked(Speller(desk.job, ENGLISH)).unknown
+    workspace = Workspace(holding(Paragraph("h", "chapter", "Of zibbles"), "Text."))
+    workspace.do(PutListing(Listing("l", "Contents", (ListingSource("chapter"),))))
+    now = tuple(one.entry for one in gathered(workspace.composition, workspace.job.listings["l"]))
+    workspace.do(InsertListing("l", "main", now, heading="Contents"))
+    (zibbles,) = checked(Speller(workspace.job, ENGLISH)).unknown
     assert zibbles.count == 1
-    desk.do(MarkTerms("zibbles"))
+    workspace.do(MarkTerms("zibbles"))
     marked = [
         p.style
-        for p in desk.job.stories["main"].paragraphs
+        for p in workspace.job.stories["main"].paragraphs
         if any(s.object and s.object.kind == "index" for s in p.spans)
     ]
     assert marked == ["chapter"]
@@ -113,14 +127,17 @@ def test_the_entries_of_listings_are_left_to_what_they_are_gathered_from() -> No
 
 def test_words_that_stand_twice_and_words_in_two_ways() -> None:
     job = holding(
-        "It was the the tide. He had had enough.\u2028Enough.", "We realise, and organise; they realized. A tide-line, the tideline. Then a cafe and the café.",
+        "It was the the tide. He had had enough.\u2028Enough.",
+        "We realise, and organise; they realized. A tide-line, the tideline. Then a cafe and the café.",
         "By the River the river ran, a river.",
-    )  # fmt: skip
+    )
     report = checked(Speller(job, ENGLISH))
     assert [words for words, _ in report.doubled] == ["the the", "had had"]
     assert {one.kind: one.spellings for one in report.variants} == {
-        "hyphens": {"tide-line": 1, "tideline": 1}, "accents": {"cafe": 1, "café": 1}, "capitals": {"river": 2, "River": 1},
-    }  # fmt: skip
+        "hyphens": {"tide-line": 1, "tideline": 1},
+        "accents": {"cafe": 1, "café": 1},
+        "capitals": {"river": 2, "River": 1},
+    }
     job = holding("They organise and organize; the organiser, the organizers.")
     assert [one.spellings for one in checked(Speller(job, ENGLISH)).variants] == [{"organise": 1, "organize": 1}]
 
@@ -147,8 +164,12 @@ def test_one_letter_apart_against_the_usual_table_of_distances(one: str, other: 
 def test_words_stand_where_they_are_said_to() -> None:
     text = "“Don’t,” he said: co\u00adop 3rd x2 naïve-ish."
     assert [(text[a:b], word) for a, b, word in words_in(text)] == [
-        ("Don’t", "Don't"), ("he", "he"), ("said", "said"), ("co\u00adop", "coop"), ("naïve-ish", "naïve-ish"),
-    ]  # fmt: skip
+        ("Don’t", "Don't"),
+        ("he", "he"),
+        ("said", "said"),
+        ("co\u00adop", "coop"),
+        ("naïve-ish", "naïve-ish"),
+    ]
 
 
 def test_dictionaries_that_are_none_are_refused_and_good_ones_serve() -> None:

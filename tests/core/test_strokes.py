@@ -1,4 +1,5 @@
-"""Drawn lines, by closed form: on which side of an outline they lie, what they end with; and corners of boxes by their areas."""
+"""Drawn lines, by closed form: on which side of an outline they lie, what they end with; and corners of boxes by their
+areas."""
 
 from __future__ import annotations
 
@@ -7,12 +8,12 @@ from math import atan2, degrees, hypot, pi
 import pytest
 
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.model import Outline, Stroke
+from lexigon.core.document.outlines import outline_path, outline_polygon
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Outline, Stroke
-from lexigon.core.job.outlining import outline_path, outline_polygon
 from lexigon.core.paint.coverage import reach_of
 from lexigon.core.paint.items import Group, Path
-from lexigon.core.paint.strokes import drawn, ruled
+from lexigon.core.paint.strokes import fill_and_stroke, ruled
 from lexigon.core.path.shapes import line_path, polygon_path, rect_path, star_depth, star_polygon
 from lexigon.core.path.steps import area_of, bounds, flattened
 from tests.core.helpers import book
@@ -71,7 +72,7 @@ def test_an_arrow_on_a_curve_and_one_on_a_line_that_is_shorter_than_it() -> None
 
 
 def test_what_is_plainly_drawn_is_one_item() -> None:
-    (path,) = drawn(PALETTE, rect_path(BOX), BOX, None, Stroke(1.0, "black", cap="round", begin="arrow"))
+    (path,) = fill_and_stroke(PALETTE, rect_path(BOX), BOX, None, Stroke(1.0, "black", cap="round", begin="arrow"))
     assert isinstance(path, Path)
     assert path.pen
     assert path.pen.cap == "round", "a closed line has no ends to put an arrow to"

@@ -10,12 +10,7 @@ from hypothesis import strategies as st
 
 from lexigon.core.colour.palette import Palette
 from lexigon.core.colour.palettes import PaletteError, read_palette, write_palette
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.intents.recolouring import swatches_of
-from lexigon.core.job.model import (
+from lexigon.core.document.model import (
     Box,
     CharacterStyle,
     Fill,
@@ -31,8 +26,13 @@ from lexigon.core.job.model import (
     Swatch,
     TypeSpec,
 )
-from lexigon.core.job.recolour import swatch_uses
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.intents.colour.recolouring import swatches_of
+from lexigon.core.editing.swatch_uses import swatch_uses
+from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book
@@ -40,8 +40,9 @@ from tests.core.helpers import book
 SEA = Swatch("sea", "Sea", "cmyk", (0.9, 0.4, 0.1, 0.1))
 
 
-def everywhere_in_sea() -> Desk:
-    """A swatch in a gradient, each kind of style, a frame in a group, an edge, a shadow, a paragraph and three words."""
+def everywhere_in_sea() -> Workspace:
+    """A swatch in a gradient, each kind of style, a frame in a group, an edge, a shadow, a paragraph and three
+    words."""
     job = book()
     job.stories[job.main_story or ""].paragraphs[:] = [
         Paragraph("p1", "body", "One line of text."),
@@ -53,64 +54,64 @@ def everywhere_in_sea() -> Desk:
     }
     job.character_styles["c"] = CharacterStyle("c", "Name", type=TypeSpec(swatch="sea"))
     job.rule_styles["r"] = RuleStyle("r", "Rule", stroke=Stroke(1.0, "sea"))
-    desk = Desk(job)
+    workspace = Workspace(job)
     page, story = job.pages[0].id, job.main_story or ""
     for n, spec in enumerate(
         (FrameSpec(fill=Fill("sea", 0.5)), FrameSpec(stroke=Stroke(2.0, "sea")), FrameSpec(shadow=Shadow(swatch="sea")))
     ):
-        desk.do(do.AddShape(page, Rect(50 + 60 * n, 50, 40, 40), spec=spec))
-    ids = [one.id for one in desk.job.pages[0].objects[-3:]]
-    desk.do(do.GroupObjects(page, (ids[0], ids[1])))
+        workspace.do(do.AddShape(page, Rect(50 + 60 * n, 50, 40, 40), spec=spec))
+    ids = [one.id for one in workspace.job.pages[0].objects[-3:]]
+    workspace.do(do.GroupObjects(page, (ids[0], ids[1])))
     first, second = job.stories[story].paragraphs[:2]
-    desk.do(do.SetParagraphs(story, first.id, first.id, para=ParaSpec(box=Box(fill=Fill("sea")))))
-    desk.do(do.FormatText(story, do.Place(second.id, 0), do.Place(second.id, 7), type=TypeSpec(swatch="sea")))
-    return desk
+    workspace.do(do.SetParagraphs(story, first.id, first.id, para=ParaSpec(box=Box(fill=Fill("sea")))))
+    workspace.do(do.FormatText(story, do.Place(second.id, 0), do.Place(second.id, 7), type=TypeSpec(swatch="sea")))
+    return workspace
 
 
 def test_where_a_swatch_is_used_and_another_in_its_place() -> None:
-    desk = everywhere_in_sea()
-    before = job_to_json(desk.job)
-    used = list(swatch_uses(desk.job, "sea"))
-    page, story = desk.job.pages[0].id, desk.job.main_story or ""
+    workspace = everywhere_in_sea()
+    before = job_to_json(workspace.job)
+    used = list(swatch_uses(workspace.job, "sea"))
+    page, story = workspace.job.pages[0].id, workspace.job.main_story or ""
     assert [holder for holder, _, _ in used] == ["swatch", "style:character", "style:rule", *[page] * 3, story, story]
     with pytest.raises(LexigonError, match="“Sea” is used"):
-        desk.do(do.RemoveSwatch("sea"))
-    with pytest.raises(LexigonError, match="has a gradient"):
-        desk.do(do.RemoveSwatch("sea", "fade"))
-    assert job_to_json(desk.job) == before
-    change = desk.do(do.RemoveSwatch("sea", "marker"))
-    assert [(h, k) for h, k, _ in swatch_uses(desk.job, "marker")] == [(h, k) for h, k, _ in used]
-    assert '"sea"' not in job_to_json(desk.job)
-    assert desk.job.stories[story].paragraphs[1].spans == (Span(0, 7, type=TypeSpec(swatch="marker")),)
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+        workspace.do(do.RemoveSwatch("sea"))
+    with pytest.raises(LexigonError, match="cannot use another gradient"):
+        workspace.do(do.RemoveSwatch("sea", "fade"))
+    assert job_to_json(workspace.job) == before
+    change = workspace.do(do.RemoveSwatch("sea", "marker"))
+    assert [(h, k) for h, k, _ in swatch_uses(workspace.job, "marker")] == [(h, k) for h, k, _ in used]
+    assert '"sea"' not in job_to_json(workspace.job)
+    assert workspace.job.stories[story].paragraphs[1].spans == (Span(0, 7, type=TypeSpec(swatch="marker")),)
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 def test_one_that_is_not_used_goes_by_itself_and_black_stays() -> None:
-    desk = Desk(book())
-    desk.do(do.PutSwatch(name="Spare", values=(0, 0.2, 0.4, 0)))
-    (key,) = [one.id for one in desk.job.swatches.values() if one.name == "Spare"]
-    desk.do(do.MoveSwatch(key, 0))
-    assert next(iter(desk.job.swatches)) == key
-    desk.do(do.RemoveSwatch(key))
-    assert key not in desk.job.swatches
+    workspace = Workspace(book())
+    workspace.do(do.PutSwatch(name="Spare", values=(0, 0.2, 0.4, 0)))
+    (key,) = [one.id for one in workspace.job.swatches.values() if one.name == "Spare"]
+    workspace.do(do.MoveSwatch(key, 0))
+    assert next(iter(workspace.job.swatches)) == key
+    workspace.do(do.RemoveSwatch(key))
+    assert key not in workspace.job.swatches
     for refused in (
         do.RemoveSwatch("black", "paper"),
         do.PutSwatch("black", values=(0.6, 0.4, 0.4, 1)),
         do.PutSwatch("black", spot=True),
     ):
         with pytest.raises(LexigonError, match="because everything without a colour prints in"):
-            desk.do(refused)
-    desk.do(do.PutSwatch("black", name="Ink"))
-    assert desk.job.swatches["black"].name == "Ink"
+            workspace.do(refused)
+    workspace.do(do.PutSwatch("black", name="Ink"))
+    assert workspace.job.swatches["black"].name == "Ink"
 
 
 def test_names_of_swatches() -> None:
-    desk = Desk(book())
+    workspace = Workspace(book())
     for _ in range(2):
-        desk.do(do.PutSwatch(values=(0, 0.6, 1, 0.025)))
-    desk.do(do.PutSwatch(space="rgb", values=(1, 0.5, 0)))
-    assert [one.name for one in list(desk.job.swatches.values())[-3:]] == [
+        workspace.do(do.PutSwatch(values=(0, 0.6, 1, 0.025)))
+    workspace.do(do.PutSwatch(space="rgb", values=(1, 0.5, 0)))
+    assert [one.name for one in list(workspace.job.swatches.values())[-3:]] == [
         "C0 M60 Y100 K2.5",
         "C0 M60 Y100 K2.5 (2)",
         "R255 G128 B0",
@@ -122,88 +123,98 @@ def test_names_of_swatches() -> None:
         (do.PutSwatch(name="Cyan", spot=True), "process ink"),
         (do.PutSwatch("marker", name="x" * 81), "1 to 80"),
         (do.PutSwatch("marker", values=(0.1, 0.2)), "needs 4 values"),
-        (do.PutSwatch("marker", space="gradient"), "a gradient or none"),
+        (do.PutSwatch("marker", space="gradient"), "must have stops"),
         (do.PutSwatch("gone", name="Gone"), "no longer"),
     ):
         with pytest.raises(LexigonError, match=told):
-            desk.do(bad)
-    desk.do(do.PutSwatch("marker", space="gradient", gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))))
-    assert desk.job.swatches["marker"].values == ()
-    desk.do(do.PutSwatch("marker", space="rgb", values=(1, 0, 0)))
-    assert desk.job.swatches["marker"].gradient is None
+            workspace.do(bad)
+    workspace.do(do.PutSwatch("marker", space="gradient", gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))))
+    assert workspace.job.swatches["marker"].values == ()
+    workspace.do(do.PutSwatch("marker", space="rgb", values=(1, 0, 0)))
+    assert workspace.job.swatches["marker"].gradient is None
 
 
 @given(st.sampled_from(("sea", "fade", "black", "paper", "marker")), st.sampled_from(("black", "paper", "marker")))
 def test_any_swatch_taken_away_leaves_a_whole_job_and_comes_back(gone: str, instead: str) -> None:
-    desk = everywhere_in_sea()
-    before = job_to_json(desk.job)
+    workspace = everywhere_in_sea()
+    before = job_to_json(workspace.job)
     try:
-        change = desk.do(do.RemoveSwatch(gone, instead))
+        change = workspace.do(do.RemoveSwatch(gone, instead))
     except LexigonError:
         assert gone == "black" or gone == instead
-        assert job_to_json(desk.job) == before
+        assert job_to_json(workspace.job) == before
         return
-    assert gone not in desk.job.swatches
-    assert not list(swatch_uses(desk.job, gone))
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+    assert gone not in workspace.job.swatches
+    assert not list(swatch_uses(workspace.job, gone))
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 def test_a_tint_follows_its_swatch_and_a_tint_of_a_tint_the_swatch_behind_it() -> None:
-    desk = everywhere_in_sea()
-    desk.do(do.PutSwatch(space="tint", base=Fill("sea", 0.5)))
-    half = list(desk.job.swatches.values())[-1]
+    workspace = everywhere_in_sea()
+    workspace.do(do.PutSwatch(space="tint", base=Fill("sea", 0.5)))
+    half = list(workspace.job.swatches.values())[-1]
     assert half.name == "Sea 50 %"
-    desk.do(do.PutSwatch(name="Spray", space="tint", base=Fill(half.id, 0.4)))
-    spray = list(desk.job.swatches.values())[-1]
+    workspace.do(do.PutSwatch(name="Spray", space="tint", base=Fill(half.id, 0.4)))
+    spray = list(workspace.job.swatches.values())[-1]
     assert spray.base == Fill("sea", 0.2)
-    palette = Palette(desk.job.swatches)
+    palette = Palette(workspace.job.swatches)
     assert palette.colour(spray.id, 0.5).components == pytest.approx([part * 0.1 for part in SEA.values])
-    assert [key for holder, key, _ in swatch_uses(desk.job, "sea") if holder == "swatch"] == ["fade", half.id, spray.id]
-    desk.do(do.PutSwatch("sea", values=(0.0, 0.0, 1.0, 0.0)))
-    assert Palette(desk.job.swatches).colour(half.id).components == (0.0, 0.0, 0.5, 0.0)
-    for bad in (do.PutSwatch(space="tint"), do.PutSwatch(space="tint", base=Fill("fade")), do.PutSwatch("sea", space="tint", base=Fill("sea")),
-                do.PutSwatch("sea", space="gradient", gradient=Gradient((Stop(0, "black"), Stop(1, "paper"))))):  # fmt: skip
+    assert [key for holder, key, _ in swatch_uses(workspace.job, "sea") if holder == "swatch"] == [
+        "fade",
+        half.id,
+        spray.id,
+    ]
+    workspace.do(do.PutSwatch("sea", values=(0.0, 0.0, 1.0, 0.0)))
+    assert Palette(workspace.job.swatches).colour(half.id).components == (0.0, 0.0, 0.5, 0.0)
+    for bad in (
+        do.PutSwatch(space="tint"),
+        do.PutSwatch(space="tint", base=Fill("fade")),
+        do.PutSwatch("sea", space="tint", base=Fill("sea")),
+        do.PutSwatch("sea", space="gradient", gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))),
+    ):
         with pytest.raises(LexigonError):
-            desk.do(bad)
-    desk.do(do.RemoveSwatch("sea", "marker"))
-    assert desk.job.swatches[half.id].base == Fill("marker", 0.5)
+            workspace.do(bad)
+    workspace.do(do.RemoveSwatch("sea", "marker"))
+    assert workspace.job.swatches[half.id].base == Fill("marker", 0.5)
 
 
 def test_registration_is_printed_on_every_plate() -> None:
-    desk = everywhere_in_sea()
-    desk.do(do.PutSwatch(space="registration"))
-    key = list(desk.job.swatches)[-1]
-    page = desk.job.pages[0].id
-    desk.do(do.AddShape(page, Rect(300, 300, 20, 20), spec=FrameSpec(fill=Fill(key, 0.5))))
-    own = desk.job.pages[0].objects[-1].id
-    (mark,) = [mark for mark in coverage(Display(desk.composition).page(0).items()) if mark.owner == own]
+    workspace = everywhere_in_sea()
+    workspace.do(do.PutSwatch(space="registration"))
+    key = list(workspace.job.swatches)[-1]
+    page = workspace.job.pages[0].id
+    workspace.do(do.AddShape(page, Rect(300, 300, 20, 20), spec=FrameSpec(fill=Fill(key, 0.5))))
+    own = workspace.job.pages[0].objects[-1].id
+    (mark,) = [mark for mark in coverage(Display(workspace.composition).page(0).items()) if mark.owner == own]
     assert mark.inks == dict.fromkeys(("Cyan", "Magenta", "Yellow", "Black"), 0.5)
-    with pytest.raises(LexigonError, match="on all plates"):
-        desk.do(do.PutSwatch(space="gradient", gradient=Gradient((Stop(0, key), Stop(1, "black")))))
+    with pytest.raises(LexigonError, match="registration"):
+        workspace.do(do.PutSwatch(space="gradient", gradient=Gradient((Stop(0, key), Stop(1, "black")))))
 
 
 def test_swatches_are_put_in_groups_and_a_group_gets_another_name() -> None:
-    desk = everywhere_in_sea()
-    desk.do(do.PutSwatch("sea", group="  Flood "), do.PutSwatch(name="Mud", values=(0.3, 0.4, 0.6, 0.2), group="Flood"))
-    assert [one.name for one in desk.job.swatches.values() if one.group == "Flood"] == ["Sea", "Mud"]
-    change = desk.do(do.NameSwatchGroup("Flood", "Ebb"))
+    workspace = everywhere_in_sea()
+    workspace.do(
+        do.PutSwatch("sea", group="  Flood "), do.PutSwatch(name="Mud", values=(0.3, 0.4, 0.6, 0.2), group="Flood")
+    )
+    assert [one.name for one in workspace.job.swatches.values() if one.group == "Flood"] == ["Sea", "Mud"]
+    change = workspace.do(do.NameSwatchGroup("Flood", "Ebb"))
     assert len(change.edits) == 2
-    desk.do(do.NameSwatchGroup("Ebb"))
-    assert not any(one.group for one in desk.job.swatches.values())
+    workspace.do(do.NameSwatchGroup("Ebb"))
+    assert not any(one.group for one in workspace.job.swatches.values())
     with pytest.raises(LexigonError, match="That group of swatches does not exist"):
-        desk.do(do.NameSwatchGroup("Ebb", "Flood"))
+        workspace.do(do.NameSwatchGroup("Ebb", "Flood"))
 
 
 def test_a_palette_file_brings_all_swatches_into_another_job_and_nothing_twice() -> None:
-    desk = everywhere_in_sea()
-    desk.do(
+    workspace = everywhere_in_sea()
+    workspace.do(
         do.PutSwatch("sea", spot=True, group="Inks"),
         do.PutSwatch(space="tint", base=Fill("sea", 0.3)),
         do.PutSwatch(space="registration"),
     )
-    written = write_palette(desk.job.swatches, "lexigon", "Tides")
-    other = Desk(book())
+    written = write_palette(workspace.job.swatches, "lexigon", "Tides")
+    other = Workspace(book())
     had = set(other.job.swatches)
     other.do(do.AddSwatches(tuple(read_palette(written))))
     new = {one.name: one for key, one in other.job.swatches.items() if key not in had}
@@ -221,18 +232,21 @@ def test_a_palette_file_brings_all_swatches_into_another_job_and_nothing_twice()
 
 def test_a_palette_file_of_a_like_job_keeps_each_swatch_with_its_own_ids_exchanged() -> None:
     """One id of the file is that of another swatch in the job: what is made of either follows the right one."""
-    desk = Desk(book())
+    workspace = Workspace(book())
     red, blue = Swatch("b", "Red", "cmyk", (0.0, 1.0, 1.0, 0.0)), Swatch("x", "Blue", "cmyk", (1.0, 0.5, 0.0, 0.0))
-    desk.do(do.PutSwatch(name="Red", values=red.values))
-    here = list(desk.job.swatches)[-1]
+    workspace.do(do.PutSwatch(name="Red", values=red.values))
+    here = list(workspace.job.swatches)[-1]
     file = (replace(red, id="a"), replace(blue, id=here), Swatch("t", "Light red", "tint", base=Fill("a", 0.3)))
-    desk.do(do.AddSwatches(file))
-    new = {one.name: one for one in desk.job.swatches.values()}
+    workspace.do(do.AddSwatches(file))
+    new = {one.name: one for one in workspace.job.swatches.values()}
     assert new["Light red"].base == Fill(here, 0.3)
     assert new["Blue"].id != here
 
 
-GIMP = b"GIMP Palette\nName: Low water\nColumns: 3\n#\n# the flats\n 30  91  79\tBottle green\n255 255 255 Paper white\n0 0 0\n"
+GIMP = (
+    b"GIMP Palette\nName: Low water\nColumns: 3\n#\n# the flats\n 30  91  79\tBottle green\n255 255 255 Paper white\n0"
+    b" 0 0\n"
+)
 
 
 def test_a_gimp_palette_is_read_and_written_as_a_screen_shows_the_inks() -> None:
@@ -243,20 +257,39 @@ def test_a_gimp_palette_is_read_and_written_as_a_screen_shows_the_inks() -> None
         ("", "Low water"),
     ]
     assert found[0].values == pytest.approx((30 / 255, 91 / 255, 79 / 255))
-    desk = Desk(book())
-    desk.do(do.AddSwatches(tuple(found)))
-    assert [one.name for one in list(desk.job.swatches.values())[-3:]] == ["Bottle green", "Paper white", "R0 G0 B0"]
-    again = read_palette(write_palette(desk.job.swatches, "gpl", "Low\nwater"))
+    workspace = Workspace(book())
+    workspace.do(do.AddSwatches(tuple(found)))
+    assert [one.name for one in list(workspace.job.swatches.values())[-3:]] == [
+        "Bottle green",
+        "Paper white",
+        "R0 G0 B0",
+    ]
+    again = read_palette(write_palette(workspace.job.swatches, "gpl", "Low\nwater"))
     assert {one.name: one.values for one in again} | {"Bottle green": found[0].values} == {
         one.name: one.values for one in again
     }
-    assert len(again) == sum(one.gradient is None for one in desk.job.swatches.values())
+    assert len(again) == sum(one.gradient is None for one in workspace.job.swatches.values())
 
 
-@pytest.mark.parametrize("data", [
-    b"", b"GIMP Palette\n", b"GIMP Palette\n1 2\n", b"GIMP Palette\n1 2 256 x\n", b"{", b"[" * 100_000, b"{}", b"\x00\xff", b"x" * 4_000_001,
-    b'{"kind": "lexigon swatches", "format": 99, "swatches": []}', b'{"kind": "lexigon swatches", "format": 6, "swatches": [{"id": "a", "name": "A", "space": "cmyk", "values": [9]}]}',
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "data",
+    [
+        b"",
+        b"GIMP Palette\n",
+        b"GIMP Palette\n1 2\n",
+        b"GIMP Palette\n1 2 256 x\n",
+        b"{",
+        b"[" * 100_000,
+        b"{}",
+        b"\x00\xff",
+        b"x" * 4_000_001,
+        b'{"kind": "lexigon swatches", "format": 99, "swatches": []}',
+        (
+            b'{"kind": "lexigon swatches", "format": 6, "swatches": [{"id": "a", "name": "A", "space": "cmyk",'
+            b' "values": [9]}]}'
+        ),
+    ],
+)
 def test_what_is_no_palette_is_said(data: bytes) -> None:
     with pytest.raises(LexigonError) as caught:
         read_palette(data)
@@ -266,8 +299,9 @@ def test_what_is_no_palette_is_said(data: bytes) -> None:
 def test_a_style_sheet_gives_its_colours_and_takes_ours() -> None:
     """Custom properties (CSS Custom Properties 1): written, and read back; what is no colour is passed over."""
     swatches = {
-        "a": Swatch("a", "Bottle green", "rgb", (30 / 255, 91 / 255, 79 / 255)), "b": Swatch("b", "Ebb", "cmyk", (0.0, 0.0, 0.0, 1.0)),
-    }  # fmt: skip
+        "a": Swatch("a", "Bottle green", "rgb", (30 / 255, 91 / 255, 79 / 255)),
+        "b": Swatch("b", "Ebb", "cmyk", (0.0, 0.0, 0.0, 1.0)),
+    }
     made = write_palette(swatches, "css").decode()
     assert "--bottle-green: #1e5b4f; /* Bottle green */" in made
     found = read_palette(made.encode())
@@ -280,36 +314,36 @@ def test_a_style_sheet_gives_its_colours_and_takes_ours() -> None:
 
 
 def test_what_is_chosen_changes_its_swatches_all_at_once() -> None:
-    desk = Desk(book(facing=False))
-    page = desk.job.pages[0].id
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
     keys = []
     for name in ("Teal", "Rust", "Sand"):
-        desk.do(do.PutSwatch(name=name, space="cmyk", values=(0.1, 0.2, 0.3, 0.4)))
-        keys.append(list(desk.job.swatches)[-1])
+        workspace.do(do.PutSwatch(name=name, space="cmyk", values=(0.1, 0.2, 0.3, 0.4)))
+        keys.append(list(workspace.job.swatches)[-1])
     teal, rust, sand = keys
     for n, swatch in enumerate((teal, rust, teal)):
-        desk.do(
+        workspace.do(
             do.AddShape(
                 page, Rect(60 + 90 * n, 60, 80, 80), None, FrameSpec(fill=Fill(swatch), stroke=Stroke(1.0, rust))
             )
         )
-    desk.do(do.AddTextFrame(page, Rect(60, 200, 200, 60), text="Teal words"))
-    frame = desk.job.pages[0].objects[-1]
-    story = desk.job.stories[frame.story or ""]
+    workspace.do(do.AddTextFrame(page, Rect(60, 200, 200, 60), text="Teal words"))
+    frame = workspace.job.pages[0].objects[-1]
+    story = workspace.job.stories[frame.story or ""]
     p = story.paragraphs[0].id
-    desk.do(do.FormatText(story.id, do.Place(p, 0), do.Place(p, 4), TypeSpec(swatch=teal)))
-    first, second, third, words = (one.id for one in desk.job.pages[0].objects[-4:])
-    desk.do(do.GroupObjects(page, (first, second), "Two"))
-    group = next(one.id for one in desk.job.pages[0].objects if one.group)
+    workspace.do(do.FormatText(story.id, do.Place(p, 0), do.Place(p, 4), TypeSpec(swatch=teal)))
+    first, second, third, words = (one.id for one in workspace.job.pages[0].objects[-4:])
+    workspace.do(do.GroupObjects(page, (first, second), "Two"))
+    group = next(one.id for one in workspace.job.pages[0].objects if one.group)
     chosen = (do.Chosen(page, group), do.Chosen(page, words))
-    assert swatches_of(desk.job, chosen) == {rust: 3, teal: 2}
-    before = job_to_json(desk.job)
-    change = desk.do(do.ExchangeSwatches(chosen, {teal: rust, rust: teal}))
-    assert swatches_of(desk.job, chosen) == {teal: 3, rust: 2}, "they change places"
-    assert swatches_of(desk.job, (do.Chosen(page, third),)) == {teal: 1, rust: 1}, "what is not chosen stays"
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+    assert swatches_of(workspace.job, chosen) == {rust: 3, teal: 2}
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.ExchangeSwatches(chosen, {teal: rust, rust: teal}))
+    assert swatches_of(workspace.job, chosen) == {teal: 3, rust: 2}, "they change places"
+    assert swatches_of(workspace.job, (do.Chosen(page, third),)) == {teal: 1, rust: 1}, "what is not chosen stays"
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
     with pytest.raises(LexigonError, match="no longer"):
-        desk.do(do.ExchangeSwatches(chosen, {teal: "gone"}))
-    desk.do(do.ExchangeSwatches(chosen, {teal: sand}))
-    assert swatches_of(desk.job, chosen) == {rust: 3, sand: 2}
+        workspace.do(do.ExchangeSwatches(chosen, {teal: "gone"}))
+    workspace.do(do.ExchangeSwatches(chosen, {teal: sand}))
+    assert swatches_of(workspace.job, chosen) == {rust: 3, sand: 2}

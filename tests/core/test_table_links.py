@@ -9,18 +9,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.cli import main
+from lexigon.cli.main import main
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Cell, Paragraph, Span, TextTable
+from lexigon.core.editing import intents as do
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import intents as do
-from lexigon.core.job import package
-from lexigon.core.job.checks import check
-from lexigon.core.job.model import Cell, Paragraph, Span, TextTable
-from lexigon.core.job.serial import job_to_json
-from lexigon.core.job.tablegrid import cell_at, placed_cells
-from lexigon.core.job.tablelinks import Refreshed, refreshed, words_of
-from lexigon.core.job.tableshapes import Range, joined
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.cellfiles import CellFile, cells_in
+from lexigon.core.tables.grid import cell_at, placed_cells
+from lexigon.core.tables.links import TableUpdate, refreshed, words_of
+from lexigon.core.tables.shapes import Range, joined
 from tests.core.helpers import book, examples
 from tests.core.test_workbooks import workbook
 
@@ -39,7 +39,7 @@ def linked(rows: Rows, heads: int = 0) -> TextTable:
     return refreshed(table(rows, heads), rows, "tides.csv").table
 
 
-def said(found: Refreshed) -> tuple[int, int, int, int]:
+def said(found: TableUpdate) -> tuple[int, int, int, int]:
     return found.changed, found.new, found.gone, found.kept
 
 
@@ -58,10 +58,14 @@ def test_what_only_the_file_changed_is_taken_over_and_what_was_changed_by_hand_s
     new = [["Place", "High", "Low"], ["Barrow", "2.0", "0.1"], ["Comb", "3.2", "0.4"], ["Merrow", "2.9", "0.3"]]
     found = refreshed(mine, new, "tides.csv")
     assert words_of(found.table) == [
-        ["Place", "High", "Low"], ["Barrow", "2.0", "0.1"], ["Comb", "3.2", "0.4"], ["Merrow", "2.9", "0.25"], ["Own row", "by hand", ""],
-    ]  # fmt: skip
+        ["Place", "High", "Low"],
+        ["Barrow", "2.0", "0.1"],
+        ["Comb", "3.2", "0.4"],
+        ["Merrow", "2.9", "0.25"],
+        ["Own row", "by hand", ""],
+    ]
     assert said(found) == (1, 1, 1, 1), "a cell changed, a row came, Gut went, 0.25 stays"
-    assert found.told == "1 cell changed, 1 row new, 1 row gone, 1 place left as you changed them"
+    assert found.summary == "1 cell changed, 1 row new, 1 row gone, 1 place left as you changed them"
     comb = found.table.rows[2][1].paragraphs[0]
     assert [(span.start, span.style) for span in comb.spans] == [(0, "emphasis")], (
         "in the looks of the words that were there"
@@ -108,7 +112,7 @@ def test_cells_merged_in_the_file_are_merged_in_the_table_also_when_rows_come() 
     spans = [Range(0, 0, 0, 2), Range(1, 0, 2, 0)]
     start = replace(table([["", ""], ["", ""]], heads=1), given=())
     found = refreshed(start, first, "x.xlsx", spans)
-    assert "2 cells merged" in found.told
+    assert "2 cells merged" in found.summary
     merged = [
         (one.row, one.column, one.across, one.down) for one in placed_cells(found.table) if one.across * one.down > 1
     ]
@@ -129,30 +133,34 @@ def test_cells_merged_in_the_file_are_merged_in_the_table_also_when_rows_come() 
 def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(do.PourText("main", (Paragraph("pa", "body", ""),)))
-    desk.do(do.AddTable("main", do.Place("pa", 0), words="Place,High\nComb,3.1\n"))
-    (key,) = desk.job.tables
-    desk.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n"))
-    assert desk.job.tables[key].source == "tides.csv"
-    before = job_to_json(desk.job)
-    change = desk.do(do.RefreshTable(key, "tides.csv", "Place,High,Low\nComb,3.2,0.4\nGut,3.3,0.6\n"))
-    check(desk.job)
-    assert words_of(desk.job.tables[key]) == [["Place", "High", "Low"], ["Comb", "3.2", "0.4"], ["Gut", "3.3", "0.6"]]
-    assert package.read(package.write(desk.job, {})).tables == desk.job.tables
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+    workspace = Workspace(book(facing=False))
+    workspace.do(do.PourText("main", (Paragraph("pa", "body", ""),)))
+    workspace.do(do.AddTable("main", do.Place("pa", 0), words="Place,High\nComb,3.1\n"))
+    (key,) = workspace.job.tables
+    workspace.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n"))
+    assert workspace.job.tables[key].source == "tides.csv"
+    before = job_to_json(workspace.job)
+    change = workspace.do(do.RefreshTable(key, "tides.csv", "Place,High,Low\nComb,3.2,0.4\nGut,3.3,0.6\n"))
+    check(workspace.job)
+    assert words_of(workspace.job.tables[key]) == [
+        ["Place", "High", "Low"],
+        ["Comb", "3.2", "0.4"],
+        ["Gut", "3.3", "0.6"],
+    ]
+    assert package.read(package.write(workspace.job, {})).tables == workspace.job.tables
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
     for words, why in (("", "nothing to paste"), (",".join("x" * 900), "columns")):
         with pytest.raises(LexigonError, match=why):
-            desk.do(do.RefreshTable(key, "tides.csv", words))
-    change = desk.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n", merged=(do.Merge(0, 0, 0, 1),)))
-    assert len(desk.job.tables[key].rows[0]) == 1
+            workspace.do(do.RefreshTable(key, "tides.csv", words))
+    change = workspace.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n", merged=(do.Merge(0, 0, 0, 1),)))
+    assert len(workspace.job.tables[key].rows[0]) == 1
     with pytest.raises(LexigonError, match="A merged cell in the file ends before it"):
-        desk.do(do.RefreshTable(key, "tides.csv", "Place,High\n", merged=(do.Merge(1, 0, 0, 1),)))
-    desk.run(change.inverse)
+        workspace.do(do.RefreshTable(key, "tides.csv", "Place,High\n", merged=(do.Merge(1, 0, 0, 1),)))
+    workspace.run(change.inverse)
     # The same from the command line.
     monkeypatch.chdir(tmp_path)
-    Path("t.lexigon").write_bytes(package.write(desk.job, {}))
+    Path("t.lexigon").write_bytes(package.write(workspace.job, {}))
     Path("tides.csv").write_bytes("Place;High\nComb;3.1\nMérrow;2.9\n".encode("cp1252"))
     assert main(["tables", "t.lexigon", "--refresh", "tides.csv"]) == 0
     assert main(["tables", "t.lexigon"]) == 0
@@ -164,13 +172,13 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     Path("other.csv").write_text("a,b")
     assert main(["tables", "t.lexigon", "--refresh", "other.csv"]) == 2
     assert main(["tables", "t.lexigon", "--refresh", "other.csv", "--table", "None"]) == 2
-    assert "name the one that is meant" in capsys.readouterr().err
+    assert "Name the table to update" in capsys.readouterr().err
     # A workbook of several sheets: one is named once, then known by where the table came from.
     Path("counts.xlsx").write_bytes(
         workbook({"Spring": [["Place", "High"], ["Comb", 3.1]], "Autumn": [["Place", "High"], ["Comb", 0.5]]})
     )
     assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx", "--table", "Table 1"]) == 2
-    assert "“Spring” and “Autumn”: say with --sheet" in capsys.readouterr().err
+    assert "“Spring” and “Autumn”. Select one with --sheet" in capsys.readouterr().err
     assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx", "--table", "Table 1", "--sheet", "Winter"]) == 2
     assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx", "--table", "Table 1", "--sheet", "Autumn"]) == 0
     Path("counts.xlsx").write_bytes(workbook({"Spring": [["a", "b"]], "Autumn": [["Place", "High"], ["Comb", 0.75]]}))
@@ -183,7 +191,7 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     Path("one.xlsx").write_bytes(workbook({"Only": [["a, b"], ["c, d"]]}))
     assert isinstance(found := cells_in(Path("one.xlsx").read_bytes(), "one.xlsx", "en"), CellFile)
     assert found.rows == [["a, b"], ["c, d"]]
-    bound = desk.job.tables[key]
+    bound = workspace.job.tables[key]
     bound = replace(bound, rows=((replace(bound.rows[0][0], down=2), bound.rows[0][1]), bound.rows[1][1:]))
     with pytest.raises(LexigonError, match="Split them first"):
         refreshed(bound, [["Place", "High"], ["New", "1"], ["Comb", "3.1"]], "x")

@@ -10,17 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.holding import Column
-from lexigon.core.flow.tablecolumns import solved
-from lexigon.core.flow.tables import TableBody
-from lexigon.core.geometry import Rect
-from lexigon.core.job import package
-from lexigon.core.job.checks import check
-from lexigon.core.job.collation import in_order, number_in
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.intents import (
+from lexigon.core.collation import in_order, number_in
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Cell, Fill, Paragraph, Stroke, TableColumn, TableStyle, TextTable, TypeSpec
+from lexigon.core.editing.edits import EditError
+from lexigon.core.editing.intents import (
     AddNote,
     AddTextFrame,
     ChangeTable,
@@ -34,9 +28,15 @@ from lexigon.core.job.intents import (
     ReplaceText,
     SortTable,
 )
-from lexigon.core.job.intents.tables import CellSaid
-from lexigon.core.job.model import Cell, Fill, Paragraph, Stroke, TableColumn, TableStyle, TextTable, TypeSpec
-from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.editing.intents.tables.content import CellSaid
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.model import Column
+from lexigon.core.flow.table_columns import solved
+from lexigon.core.flow.tables import TableBody
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Glyphs, Group, Item, Path
 from tests.core.helpers import examples, words
@@ -58,8 +58,8 @@ ROOM = 324.0
     st.floats(60, 900),
 )
 def test_columns_are_solved_together(drawn: list[tuple[float, float, str, float]], room: float) -> None:
-    """What follows from the rule for whatever is asked: fixed ones have their width, shares are in proportion but for those at their least, and
-    the room is filled where anything may grow."""
+    """What follows from the rule for whatever is asked: fixed ones have their width, shares are in proportion but for
+    those at their least, and the room is filled where anything may grow."""
     asked = [(least, least + more) for least, more, _, _ in drawn]
     sizes = [TableColumn(size, value if size != "content" else 0.0) for _, _, size, value in drawn]  # type: ignore[arg-type]
     found = solved(sizes, asked, room)
@@ -85,7 +85,8 @@ def test_columns_are_solved_together(drawn: list[tuple[float, float, str, float]
 
 
 def test_worked_examples_of_columns() -> None:
-    """By hand: 60 fixed, words of 80, and two shares 1 : 2 of the 180 that are left; all fixed; shares below their least."""
+    """By hand: 60 fixed, words of 80, and two shares 1 : 2 of the 180 that are left; all fixed; shares below their
+    least."""
     natural = [(20.0, 80.0)] * 4
     sizes = [TableColumn("fixed", 60.0), TableColumn(), TableColumn("share", 1.0), TableColumn("share", 2.0)]
     assert solved(sizes, natural, 320.0) == pytest.approx([60, 80, 60, 120])
@@ -103,8 +104,8 @@ def of(*rows: tuple[str, ...], **more: object) -> TextTable:
     return TextTable("t", "Table 1", made, **more)  # type: ignore[arg-type]
 
 
-def body_of(desk: Desk) -> TableBody:
-    flow = desk.composition.main
+def body_of(workspace: Workspace) -> TableBody:
+    flow = workspace.composition.main
     assert flow is not None
     at = next(n for n, found in enumerate(flow.paragraphs) if found.shown.table is not None)
     made = flow.table(at, ROOM)
@@ -112,7 +113,7 @@ def body_of(desk: Desk) -> TableBody:
     return made
 
 
-def glyphs(desk: Desk, page: int = 0) -> list[Glyphs]:
+def glyphs(workspace: Workspace, page: int = 0) -> list[Glyphs]:
     found: list[Glyphs] = []
 
     def look(item: Item) -> None:
@@ -122,14 +123,17 @@ def glyphs(desk: Desk, page: int = 0) -> list[Glyphs]:
         elif isinstance(item, Glyphs):
             found.append(item)
 
-    for one in Display(desk.composition).page(page).items():
+    for one in Display(workspace.composition).page(page).items():
         look(one)
     return found
 
 
-def paths(desk: Desk, page: int = 0) -> list[Path]:
+def paths(workspace: Workspace, page: int = 0) -> list[Path]:
     return [
-        one for frame in Display(desk.composition).page(page).frames for one in frame.under if isinstance(one, Path)
+        one
+        for frame in Display(workspace.composition).page(page).frames
+        for one in frame.under
+        if isinstance(one, Path)
     ]
 
 
@@ -142,8 +146,8 @@ def test_the_signs_of_decimal_fractions_stand_below_each_other() -> None:
         heads=1,
         sizes=(TableColumn(), TableColumn(align="decimal")),
     )
-    desk = placed(made)
-    shown = {one.run.text: one.run for one in glyphs(desk)}
+    workspace = placed(made)
+    shown = {one.run.text: one.run for one in glyphs(workspace)}
     signs = []
     for text in ("6,100.5", "12.25"):
         run = shown[text]
@@ -156,65 +160,76 @@ def test_the_signs_of_decimal_fractions_stand_below_each_other() -> None:
 
 
 def test_a_style_gives_rules_grounds_insets_and_paragraph_styles() -> None:
-    desk = placed(of(("Bird", "Count"), ("Dunlin", "1"), ("Knot", "2"), ("Curlew", "3"), heads=1))
-    plain = body_of(desk).bands[1].height
-    desk.do(
+    workspace = placed(of(("Bird", "Count"), ("Dunlin", "1"), ("Knot", "2"), ("Curlew", "3"), heads=1))
+    plain = body_of(workspace).bands[1].height
+    workspace.do(
         PutSwatch(name="Reed", space="cmyk", values=(0.3, 0.0, 0.6, 0.2)),
         PutStyle("paragraph", name="Figures", type=TypeSpec(size=7.0)),
     )
-    reed = next(key for key, one in desk.job.swatches.items() if one.name == "Reed")
-    figures = next(key for key, one in desk.job.paragraph_styles.items() if one.name == "Figures")
+    reed = next(key for key, one in workspace.job.swatches.items() if one.name == "Reed")
+    figures = next(key for key, one in workspace.job.paragraph_styles.items() if one.name == "Figures")
     style = TableStyle(
-        "s", "Counts", outer=Stroke(2.0), sides=Stroke(1.5), rows=Stroke(0.0), columns=Stroke(0.4, reed), fill=Fill(reed, 0.2), other=Fill(), beside=8.0,
-        over=6.0, body_style=figures,
-    )  # fmt: skip
-    desk.do(PutTableStyle(style))
+        "s",
+        "Counts",
+        outer=Stroke(2.0),
+        sides=Stroke(1.5),
+        rows=Stroke(0.0),
+        columns=Stroke(0.4, reed),
+        fill=Fill(reed, 0.2),
+        other=Fill(),
+        beside=8.0,
+        over=6.0,
+        body_style=figures,
+    )
+    workspace.do(PutTableStyle(style))
     rows = tuple(
         tuple(CellSaid("\n".join(p.text for p in cell.paragraphs), was=2 * r + c) for c, cell in enumerate(row))
-        for r, row in enumerate(desk.job.tables["t"].rows)
+        for r, row in enumerate(workspace.job.tables["t"].rows)
     )
-    desk.do(ChangeTable("t", rows, 1, style="s"))
-    weights = sorted(one.pen.weight for one in paths(desk) if one.pen)
+    workspace.do(ChangeTable("t", rows, 1, style="s"))
+    weights = sorted(one.pen.weight for one in paths(workspace) if one.pen)
     assert weights == pytest.approx([0.4] * 4 + [0.5] + [1.5] * 2 + [2.0] * 2)
-    assert sum(one.fill is not None for one in paths(desk)) == 4, "every other row has the ground, in two cells each"
-    body = body_of(desk)
+    assert sum(one.fill is not None for one in paths(workspace)) == 4, (
+        "every other row has the ground, in two cells each"
+    )
+    body = body_of(workspace)
     assert body.bands[1].height != plain
     assert body.bands[1].cells[0].inner.x == pytest.approx(8.0)
-    size = {one.run.text: one.run.look.size for one in glyphs(desk)}
+    size = {one.run.text: one.run.look.size for one in glyphs(workspace)}
     assert size["Dunlin"] == 7.0
     assert size["Bird"] > 7.0
-    assert told(desk.composition) == told(Composition(desk.job))
+    assert told(workspace.composition) == told(Composition(workspace.job))
     # What it names may go: others come in its place, and without it tables are plain.
-    desk.do(RemoveSwatch(reed, "black"))
-    assert desk.job.table_styles["s"].fill.swatch == "black"
-    desk.do(RemoveStyle("paragraph", figures, "body"))
-    assert desk.job.table_styles["s"].body_style == "body"
-    assert package.read(package.write(desk.job, {})).table_styles == desk.job.table_styles
-    desk.do(RemoveTableStyle("s"))
-    assert desk.job.tables["t"].style == ""
-    assert body_of(desk).bands[1].height == pytest.approx(plain)
-    desk.run(desk.do(ChangeTable("t", rows, 1, sizes=(TableColumn("fixed", 50.0),))).inverse)
+    workspace.do(RemoveSwatch(reed, "black"))
+    assert workspace.job.table_styles["s"].fill.swatch == "black"
+    workspace.do(RemoveStyle("paragraph", figures, "body"))
+    assert workspace.job.table_styles["s"].body_style == "body"
+    assert package.read(package.write(workspace.job, {})).table_styles == workspace.job.table_styles
+    workspace.do(RemoveTableStyle("s"))
+    assert workspace.job.tables["t"].style == ""
+    assert body_of(workspace).bands[1].height == pytest.approx(plain)
+    workspace.run(workspace.do(ChangeTable("t", rows, 1, sizes=(TableColumn("fixed", 50.0),))).inverse)
     with pytest.raises(EditError, match="no longer"):
-        desk.do(ChangeTable("t", rows, 1, style="s"))
+        workspace.do(ChangeTable("t", rows, 1, style="s"))
 
 
 def test_a_cell_stands_in_its_height_and_has_a_ground_of_its_own() -> None:
-    desk = placed(of(("One line", words(40, 3)), heads=0))
-    high = body_of(desk).bands[0].height
+    workspace = placed(of(("One line", words(40, 3)), heads=0))
+    high = body_of(workspace).bands[0].height
     said = [CellSaid("One line", was=0, vertical="bottom", fill=Fill("black", 0.1)), CellSaid(words(40, 3), was=1)]
-    desk.do(ChangeTable("t", (tuple(said),)))
-    first, second = body_of(desk).bands[0].cells
+    workspace.do(ChangeTable("t", (tuple(said),)))
+    first, second = body_of(workspace).bands[0].cells
     ends = [one.inner.y + one.flow.columns[0].foot(one.flow) for one in (first, second)]
     assert ends[0] == pytest.approx(ends[1])
     assert first.inner.y > second.inner.y + 20
-    assert body_of(desk).bands[0].height == pytest.approx(high)
+    assert body_of(workspace).bands[0].height == pytest.approx(high)
     assert first.fill.swatch
     assert not second.fill.swatch
 
 
-def in_columns(desk: Desk) -> list[tuple[Column, list[tuple[str, float, float]]]]:
+def in_columns(workspace: Workspace) -> list[tuple[Column, list[tuple[str, float, float]]]]:
     """The first words of each row of the table as it stands in each column: with the head and the foot of its band."""
-    flow = desk.composition.main
+    flow = workspace.composition.main
     assert flow is not None
     found = []
     for column in flow.columns:
@@ -237,8 +252,8 @@ def test_heads_and_feet_stand_in_every_column_and_every_row_once(
 ) -> None:
     rows = [(f"R{n}", words(random.Random(n).choice([1, 2, 14]), n)) for n in range(count)]
     made = of(*rows, heads=heads, foots=foots, continued="continued" if says else "")
-    desk = placed(made, before * 12 + 1)
-    found = in_columns(desk)
+    workspace = placed(made, before * 12 + 1)
+    found = in_columns(workspace)
     head, foot = [f"R{n}" for n in range(heads)][:1], [f"R{count - foots + n}" for n in range(foots)][:1]
     inner: list[str] = []
     for number, (column, standing) in enumerate(found):
@@ -252,18 +267,18 @@ def test_heads_and_feet_stand_in_every_column_and_every_row_once(
         for (_, _, above), (_, below, _) in pairwise(standing):
             assert below == pytest.approx(above)
     assert inner == [f"R{n}" for n in range(heads, count - foots)]
-    check(desk.job)
-    desk.do(ReplaceText("main", Place("a", 0), Place("a", 0), words(50, 8) + " "))
-    assert told(desk.composition) == told(Composition(desk.job))
+    check(workspace.job)
+    workspace.do(ReplaceText("main", Place("a", 0), Place("a", 0), words(50, 8) + " "))
+    assert told(workspace.composition) == told(Composition(workspace.job))
 
 
 def test_feet_keep_clear_of_a_note_below_them() -> None:
     made = of(*[(f"R{n}", "some words") for n in range(60)], heads=1, foots=1)
-    desk = placed(made, 30)
-    desk.do(AddNote("main", Place("a", 3), Place("a", 3), words(60)))
-    flow = desk.composition.main
+    workspace = placed(made, 30)
+    workspace.do(AddNote("main", Place("a", 3), Place("a", 3), words(60)))
+    flow = workspace.composition.main
     assert flow is not None
-    (column, standing), *_ = in_columns(desk)
+    (column, standing), *_ = in_columns(workspace)
     assert column.notes
     assert standing[-1][0] == "R59"
     assert standing[-1][2] <= column.notes[0].top - 5.9
@@ -280,13 +295,13 @@ def test_rows_are_sorted_by_numbers_or_in_the_order_of_the_language() -> None:
         heads=1,
         foots=1,
     )
-    desk = placed(made)
-    start = job_to_json(desk.job)
-    desk.do(SortTable("t", 1))
-    names = [row[0].paragraphs[0].text for row in desk.job.tables["t"].rows]
+    workspace = placed(made)
+    start = job_to_json(workspace.job)
+    workspace.do(SortTable("t", 1))
+    names = [row[0].paragraphs[0].text for row in workspace.job.tables["t"].rows]
     assert names == ["Bird", "Éider", "avocet", "Reed", "heron", "All"]
-    desk.do(SortTable("t", 0))
-    assert [row[0].paragraphs[0].text for row in desk.job.tables["t"].rows] == [
+    workspace.do(SortTable("t", 0))
+    assert [row[0].paragraphs[0].text for row in workspace.job.tables["t"].rows] == [
         "Bird",
         "avocet",
         "Éider",
@@ -294,9 +309,9 @@ def test_rows_are_sorted_by_numbers_or_in_the_order_of_the_language() -> None:
         "Reed",
         "All",
     ]
-    desk.do(SortTable("t", 0, descending=True))
-    assert [row[0].paragraphs[0].text for row in desk.job.tables["t"].rows][1] == "Reed"
-    other = Desk(job_from_json(start))
+    workspace.do(SortTable("t", 0, descending=True))
+    assert [row[0].paragraphs[0].text for row in workspace.job.tables["t"].rows][1] == "Reed"
+    other = Workspace(job_from_json(start))
     other.run(other.do(SortTable("t", 1)).inverse)
     assert job_to_json(other.job) == start
     bound = placed(table(3))
@@ -330,9 +345,9 @@ def test_mixed_cells_are_in_the_order_of_words_and_empty_ones_last() -> None:
 
 
 def test_a_narrow_table_ends_where_its_fixed_columns_do() -> None:
-    desk = placed(of(("a", "b"), ("c", "d"), sizes=(TableColumn("fixed", 40.0), TableColumn("fixed", 60.0))))
-    assert body_of(desk).width == pytest.approx(100.0)
-    across = [one for one in paths(desk) if one.pen and one.pen.weight == 0.75]
+    workspace = placed(of(("a", "b"), ("c", "d"), sizes=(TableColumn("fixed", 40.0), TableColumn("fixed", 60.0))))
+    assert body_of(workspace).width == pytest.approx(100.0)
+    across = [one for one in paths(workspace) if one.pen and one.pen.weight == 0.75]
     assert {round(one.steps[1][1][0][0] - one.steps[0][1][0][0], 3) for one in across} == {100.0}
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(10, 10, 100, 100)))
-    assert told(desk.composition) == told(Composition(desk.job))
+    workspace.do(AddTextFrame(workspace.job.pages[0].id, Rect(10, 10, 100, 100)))
+    assert told(workspace.composition) == told(Composition(workspace.job))

@@ -1,4 +1,5 @@
-"""Columns that are too narrow for all that is in them: figures and dates stay whole, text gives way, and what cannot fit is found."""
+"""Columns that are too narrow for all that is in them: figures and dates stay whole, text gives way, and what cannot
+fit is found."""
 
 from __future__ import annotations
 
@@ -9,12 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
-from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.tablecolumns import solved
+from lexigon.core.document.model import TableColumn
+from lexigon.core.editing.intents import AddTable, AddTextFrame, Place
+from lexigon.core.flow.table_columns import solved
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cellsetting import is_value
-from lexigon.core.job.intents import AddTable, AddTextFrame, Place
-from lexigon.core.job.model import TableColumn
+from lexigon.core.tables.cell_settings import is_value
 from tests.core.helpers import book, examples
 from tests.core.test_table_looks import ROOM, body_of, glyphs, of
 from tests.core.test_tables import placed
@@ -47,9 +48,13 @@ def test_words_are_no_value(text: str) -> None:
 
 @settings(max_examples=examples(200))
 @given(
-    st.lists(st.tuples(st.floats(12, 60), st.floats(0, 80), st.floats(0, 300), st.sampled_from(["content", "share"])), min_size=1, max_size=8),
+    st.lists(
+        st.tuples(st.floats(12, 60), st.floats(0, 80), st.floats(0, 300), st.sampled_from(["content", "share"])),
+        min_size=1,
+        max_size=8,
+    ),
     st.floats(60, 900),
-)  # fmt: skip
+)
 def test_text_gives_way_before_figures_do(drawn: list[tuple[float, float, float, str]], room: float) -> None:
     """No column is narrower than what may not be divided in it while there is room for that of all of them."""
     firm = [hard for hard, _, _, _ in drawn]
@@ -75,24 +80,24 @@ LONG = (
 def test_figures_dates_and_short_words_stay_whole_where_long_words_are_hyphenated() -> None:
     """Columns of words that are wider together than the page, beside a date and a figure."""
     rows = [LONG + ("12 June 2026", "1,160")]
-    desk = placed(of(*rows))
-    body = body_of(desk)
+    workspace = placed(of(*rows))
+    body = body_of(workspace)
     assert body.width == pytest.approx(ROOM)
-    shown = [one.run.text for one in glyphs(desk)]
+    shown = [one.run.text for one in glyphs(workspace)]
     assert "12 June 2026" in shown
     assert "1,160" in shown
     assert "Observation" not in shown, "long words are divided"
     edges = body.words.edges
     firm = body.words.firm()
     assert all(right - left >= need - 0.02 for left, right, need in zip(edges, edges[1:], firm, strict=False))
-    assert not any(one.kind == "table too narrow" for one in findings_of(desk.composition))
+    assert not any(one.kind == "table too narrow" for one in findings_of(workspace.composition))
 
 
 def test_a_figure_wider_than_its_column_runs_out_whole_and_is_found() -> None:
     sizes = (TableColumn(), TableColumn("fixed", 20.0))
-    desk = placed(of(("Bird", "Count"), ("Dunlin", "6,100,250"), heads=1, sizes=sizes))
-    assert "6,100,250" in [one.run.text for one in glyphs(desk)]
-    (found,) = [one for one in findings_of(desk.composition) if one.kind == "table too narrow"]
+    workspace = placed(of(("Bird", "Count"), ("Dunlin", "6,100,250"), heads=1, sizes=sizes))
+    assert "6,100,250" in [one.run.text for one in glyphs(workspace)]
+    (found,) = [one for one in findings_of(workspace.composition) if one.kind == "table too narrow"]
     assert "“Table 1” is too narrow. A figure or word is" in found.text
     assert found.page == 0
 
@@ -101,18 +106,18 @@ def test_a_hyphen_before_a_figure_is_set_as_a_minus_sign_and_stays_a_hyphen_in_t
     made = of(
         ("Low", "-3.5"), ("High", "12.25"), ("Note", "- see below"), sizes=(TableColumn(), TableColumn(align="decimal"))
     )
-    desk = placed(made)
-    shown = [one.run.text for one in glyphs(desk)]
+    workspace = placed(made)
+    shown = [one.run.text for one in glyphs(workspace)]
     assert {"\u22123.5", "- see below"} <= set(shown)
-    assert desk.job.tables["t"].rows[0][1].paragraphs[0].text == "-3.5"
+    assert workspace.job.tables["t"].rows[0][1].paragraphs[0].text == "-3.5"
 
 
 def test_decimals_stay_inside_a_cell_that_is_too_narrow_for_all_of_them_together() -> None:
     """Neither is wider than the column, but below each other at the decimal point they are."""
     made = of(("123456.5",), ("1.123456",), sizes=(TableColumn("fixed", 62.0, "decimal"),))
-    desk = placed(made)
-    runs = [one.run for one in glyphs(desk) if one.run.text in ("123456.5", "1.123456")]
-    body = body_of(desk)
+    workspace = placed(made)
+    runs = [one.run for one in glyphs(workspace) if one.run.text in ("123456.5", "1.123456")]
+    body = body_of(workspace)
     left = min(run.x for run in runs)
     assert len(runs) == 2
     assert max(run.x + run.width for run in runs) - left <= body.width + 0.1
@@ -122,15 +127,15 @@ def test_decimals_stay_inside_a_cell_that_is_too_narrow_for_all_of_them_together
 def test_columns_are_divided_anew_in_a_frame_of_another_width() -> None:
     """The second frame is half as wide: text columns give way there, and every row is in one of the two."""
     rows = [(f"Row {n}", "A long description of what was seen over the flats", f"{n},000") for n in range(12)]
-    desk = Desk(book())
-    page = desk.job.pages[0].id
-    desk.do(AddTextFrame(page, Rect(60, 60, 300, 150)))
-    first = desk.job.pages[0].objects[-1]
-    desk.do(AddTextFrame(page, Rect(60, 260, 150, 400), after=first.id))
+    workspace = Workspace(book())
+    page = workspace.job.pages[0].id
+    workspace.do(AddTextFrame(page, Rect(60, 60, 300, 150)))
+    first = workspace.job.pages[0].objects[-1]
+    workspace.do(AddTextFrame(page, Rect(60, 260, 150, 400), after=first.id))
     assert first.story is not None
-    start = desk.job.stories[first.story].paragraphs[0].id
-    desk.do(AddTable(first.story, Place(start, 0), heads=0, words="\n".join("\t".join(row) for row in rows)))
-    flow = desk.composition.flows[first.story]
+    start = workspace.job.stories[first.story].paragraphs[0].id
+    workspace.do(AddTable(first.story, Place(start, 0), heads=0, words="\n".join("\t".join(row) for row in rows)))
+    flow = workspace.composition.flows[first.story]
     widths = []
     for column in flow.columns[:2]:
         body = flow.table(column.blocks[0].paragraph, column.blocks[0].measure)
@@ -140,5 +145,5 @@ def test_columns_are_divided_anew_in_a_frame_of_another_width() -> None:
     assert sum(widths[0]) == pytest.approx(300)
     assert sum(widths[1]) == pytest.approx(150)
     assert widths[1][2] > 150 * widths[0][2] / 300, "figures keep more than their part"
-    shown = [one.run.text for one in glyphs(desk)]
+    shown = [one.run.text for one in glyphs(workspace)]
     assert [text for text in shown if text.endswith(",000")] == [f"{n},000" for n in range(12)]

@@ -12,12 +12,13 @@ from PIL import Image, ImageDraw
 from shapely import Polygon
 from shapely.ops import unary_union
 
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Fill, FrameSpec, Outline, Swatch
+from lexigon.core.editing import intents as do
+from lexigon.core.editing.intents.objects.drawings import DrawnShape
+from lexigon.core.fileformat.jobs import job_from_plain, job_to_json
+from lexigon.core.fileformat.values import plain
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.checks import check
-from lexigon.core.job.intents.drawings import DrawnShape
-from lexigon.core.job.model import Fill, FrameSpec, Outline, Swatch
-from lexigon.core.job.serial import job_from_plain, job_to_json, plain
 from lexigon.core.path.steps import data_of, flattened
 from lexigon.core.picture.looks import Look
 from lexigon.core.picture.tracing import TracingError, traced
@@ -72,12 +73,14 @@ def test_what_is_see_through_stays_out_and_too_much_is_said(tmp_path: Path) -> N
 
 
 def test_shapes_stand_where_the_picture_stood_cut_off_by_its_frame(tmp_path: Path) -> None:
-    desk, frame, _ = placed(saved(disc()), tmp_path, Rect(60, 80, 220, 160))
-    page = desk.job.pages[0].id
-    desk.do(do.ChangeFrame(page, frame, outline=Outline(), rotation=20.0), do.FramePicture(page, frame, mirrored=True))
-    before = _drawn(pdf(desk, "screen"))
-    start = job_to_json(desk.job)
-    made = traced(tmp_path / desk.job.pictures[desk.job.pages[0].objects[-1].picture.picture].file, 3, "fine")  # type: ignore[union-attr]
+    workspace, frame, _ = placed(saved(disc()), tmp_path, Rect(60, 80, 220, 160))
+    page = workspace.job.pages[0].id
+    workspace.do(
+        do.ChangeFrame(page, frame, outline=Outline(), rotation=20.0), do.FramePicture(page, frame, mirrored=True)
+    )
+    before = _drawn(pdf(workspace, "screen"))
+    start = job_to_json(workspace.job)
+    made = traced(tmp_path / workspace.job.pictures[workspace.job.pages[0].objects[-1].picture.picture].file, 3, "fine")  # type: ignore[union-attr]
     swatches = tuple(
         Swatch(f"t{n}", f"Traced {n}", "rgb", tuple(shape.fill)) for n, shape in enumerate(made.drawing.shapes)
     )  # type: ignore[arg-type]
@@ -85,17 +88,17 @@ def test_shapes_stand_where_the_picture_stood_cut_off_by_its_frame(tmp_path: Pat
         DrawnShape(data_of(shape.steps, 6), FrameSpec(fill=Fill(swatch.id)))
         for shape, swatch in zip(made.drawing.shapes, swatches, strict=True)
     )
-    change = desk.do(do.TracePicture(page, frame, shapes, swatches))
-    group = desk.job.pages[0].objects[-1]
+    change = workspace.do(do.TracePicture(page, frame, shapes, swatches))
+    group = workspace.job.pages[0].objects[-1]
     assert group.group
     assert group.group.clip == Outline()
-    check(job_from_plain(plain(desk.job)))
-    far = numpy.abs(before - _drawn(pdf(desk, "screen")))
+    check(job_from_plain(plain(workspace.job)))
+    far = numpy.abs(before - _drawn(pdf(workspace, "screen")))
     assert far.mean() < 1.0
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == start
-    desk.do(do.TracePicture(page, frame, shapes, swatches, keep=True))
-    assert [bool(one.picture) for one in desk.job.pages[0].objects[-2:]] == [True, False]
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == start
+    workspace.do(do.TracePicture(page, frame, shapes, swatches, keep=True))
+    assert [bool(one.picture) for one in workspace.job.pages[0].objects[-2:]] == [True, False]
 
 
 def _drawn(data: bytes) -> numpy.ndarray:

@@ -13,10 +13,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from icu4py.breakers import CharacterBreaker, LineBreaker
 
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
-from lexigon.core.job.text import LINE_BREAK
-from lexigon.core.type.breaks import held
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.document.story_text import LINE_BREAK
+from lexigon.core.type.breaks import no_break_offsets
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.hyphenation import LEFT_OUT, Hyphenator, dictionary
 from lexigon.core.type.line import place_line
@@ -203,7 +203,7 @@ def test_asking_about_few_places_of_a_text_changes_nothing(text: str) -> None:
     """ICU's own answer for the whole text (UAX 14): where a line may not end behind a space."""
     text = " ".join(text.split())
     found = set(accumulate(map(len, LineBreaker(text, "en"))))
-    assert held(text, "en") == {at + 1 for at, c in enumerate(text) if c == " " and at + 1 not in found}
+    assert no_break_offsets(text, "en") == {at + 1 for at, c in enumerate(text) if c == " " and at + 1 not in found}
 
 
 @given(st.text("aéX\"'“‘([,.;:!?)’”]", max_size=9))

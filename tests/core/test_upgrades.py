@@ -10,14 +10,15 @@ from typing import Any
 
 import pytest
 
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import FORMAT, SIDES
+from lexigon.core.editing.edits import apply_all, edits_from_plain
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import package
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import apply_all, edits_from_plain
-from lexigon.core.job.model import FORMAT, SIDES
-from lexigon.core.job.serial import job_from_json, job_from_plain, plain
-from lexigon.core.job.upgrades import STEPS, upgraded_edits
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_from_json, job_from_plain
+from lexigon.core.fileformat.upgrades import STEPS, upgraded_edits
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.workspace import Workspace
 
 GOLDEN = Path(__file__).parents[1] / "golden"
 FILES = sorted(GOLDEN.glob("format-*.lexigon"))
@@ -68,7 +69,8 @@ def renamed(paragraph: dict[str, Any]) -> dict[str, Any]:
 
 
 def comparable(data: dict[str, Any]) -> dict[str, Any]:
-    """A job of any format without what formats differ in: frames by themselves, no layers, no inlays; objects in texts under one name."""
+    """A job of any format without what formats differ in: frames by themselves, no layers, no inlays; objects in texts
+    under one name."""
     objects = data.get("format", 1) >= 3
     frames = flat if objects else frames_as_told
     made = {
@@ -121,7 +123,7 @@ def test_a_golden_file_opens_with_all_that_is_in_it(path: Path) -> None:
     job = package.read(path.read_bytes())
     assert job.format == FORMAT
     assert comparable(plain(job)) == comparable(json_of(path))
-    fits = not Desk(job).opening.edits
+    fits = not Workspace(job).opening.edits
     assert fits or job.tables, (
         "its pages still fit its text; tables, which were told by a line until format 10, are set now"
     )

@@ -1,4 +1,5 @@
-"""A new version of a manuscript against what a job holds: who changed what, what is taken over, what stays the job's own."""
+"""A new version of a manuscript against what a job holds: who changed what, what is taken over, what stays the job's
+own."""
 
 from __future__ import annotations
 
@@ -7,11 +8,11 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.edits import SpliceParagraphs
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import OBJECT, Anchor, ListMark, Paragraph, ParaSpec, Span, Story, TypeSpec
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.document.model import OBJECT, Anchor, ListMark, Paragraph, ParaSpec, Span, Story, TypeSpec
+from lexigon.core.editing.edits import SpliceParagraphs
+from lexigon.core.editing.intents import PourText
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.versions import compared, mark, merged, words_between
 from tests.core.helpers import book
 
@@ -29,10 +30,10 @@ BASE = [
 ]
 
 
-def holding(texts: list[str]) -> Desk:
-    desk = Desk(book())
-    desk.do(PourText("main", tuple(paragraphs("p", *texts))))
-    return desk
+def holding(texts: list[str]) -> Workspace:
+    workspace = Workspace(book())
+    workspace.do(PourText("main", tuple(paragraphs("p", *texts))))
+    return workspace
 
 
 def test_who_changed_what_follows_from_what_both_began_with() -> None:
@@ -50,8 +51,11 @@ def test_who_changed_what_follows_from_what_both_began_with() -> None:
     )
     found = compared(ours, theirs, base)
     assert [(one.kind, one.ours, one.theirs, one.whose) for one in found] == [
-        ("changed", 0, 0, "ours"), ("changed", 1, 1, "theirs"), ("added", 2, 2, "theirs"), ("removed", 4, 5, "ours"),
-    ]  # fmt: skip
+        ("changed", 0, 0, "ours"),
+        ("changed", 1, 1, "theirs"),
+        ("added", 2, 2, "theirs"),
+        ("removed", 4, 5, "ours"),
+    ]
     assert [one.usual for one in found] == [False, True, True, False]
     both = compared(
         paragraphs("o", "The tide turned at seven sharp."), paragraphs("t", "The tide turned at eight."), base
@@ -65,26 +69,38 @@ def test_who_changed_what_follows_from_what_both_began_with() -> None:
 
 
 def test_what_is_taken_over_keeps_names_settings_and_notes_of_the_job_in_one_step() -> None:
-    desk = holding(BASE)
-    story = desk.job.stories["main"]
+    workspace = holding(BASE)
+    story = workspace.job.stories["main"]
     note = Story("n1", "Note", [Paragraph("n1p", "note", "Of larch.")], kind="note")
-    cited = Paragraph("p1", "body", f"The hide was full of wardens{OBJECT}.", (Span(28, 29, "note-number", object=Anchor("note", "n1")),), ParaSpec(space_before=6.0))  # fmt: skip
-    desk.do(PourText("main", (story.paragraphs[0], cited, *story.paragraphs[2:]), notes=(note,)))
-    before = job_to_json(desk.job)
+    cited = Paragraph(
+        "p1",
+        "body",
+        f"The hide was full of wardens{OBJECT}.",
+        (Span(28, 29, "note-number", object=Anchor("note", "n1")),),
+        ParaSpec(space_before=6.0),
+    )
+    workspace.do(PourText("main", (story.paragraphs[0], cited, *story.paragraphs[2:]), notes=(note,)))
+    before = job_to_json(workspace.job)
     new_note = Story("n9", "Note", [Paragraph("n9p", "note", "Of larch.")], kind="note")
     other = Story("n8", "Note", [Paragraph("n8p", "note", "Another.")], kind="note")
     theirs = (
         Paragraph("t0", "body", BASE[0]),
-        Paragraph("t1", "body", f"The hide was full of old wardens{OBJECT}{OBJECT}.", (Span(32, 33, object=Anchor("note", "n9")), Span(33, 34, object=Anchor("note", "n8")))),
-        Paragraph("t3", "body", "It rained.", (Span(3, 9, type=TypeSpec(italic=True)),)), Paragraph("t4", "body", "The end."),
-    )  # fmt: skip
+        Paragraph(
+            "t1",
+            "body",
+            f"The hide was full of old wardens{OBJECT}{OBJECT}.",
+            (Span(32, 33, object=Anchor("note", "n9")), Span(33, 34, object=Anchor("note", "n8"))),
+        ),
+        Paragraph("t3", "body", "It rained.", (Span(3, 9, type=TypeSpec(italic=True)),)),
+        Paragraph("t4", "body", "The end."),
+    )
     new = PourText("main", theirs, notes=(new_note, other))
-    hunks = compared(desk.job.stories["main"].paragraphs, theirs)
+    hunks = compared(workspace.job.stories["main"].paragraphs, theirs)
     assert [one.kind for one in hunks] == ["changed", "removed", "changed"]
-    edit = merged(desk.job, desk.job.stories["main"], new, hunks, {0, 2})
+    edit = merged(workspace.job, workspace.job.stories["main"], new, hunks, {0, 2})
     assert [one.id for one in edit.notes] == ["n8"], "the note that says the same is the job's own"
-    change = desk.do(edit)
-    made = desk.job.stories["main"].paragraphs
+    change = workspace.do(edit)
+    made = workspace.job.stories["main"].paragraphs
     assert [p.id for p in made] == ["p0", "p1", "p2", "p3", "p4"]
     assert made[1].text == f"The hide was full of old wardens{OBJECT}{OBJECT}."
     assert [span.object.ref for span in made[1].spans if span.object] == ["n1", "n8"]
@@ -92,8 +108,8 @@ def test_what_is_taken_over_keeps_names_settings_and_notes_of_the_job_in_one_ste
     assert made[3].spans[0].type == TypeSpec(italic=True)
     splices = [one for one in change.edits if isinstance(one, SpliceParagraphs)]
     assert sorted((one.at, one.remove) for one in splices) == [(1, 1), (3, 1)], "what did not change is left alone"
-    desk.run(change.inverse)
-    assert job_to_json(desk.job) == before
+    workspace.run(change.inverse)
+    assert job_to_json(workspace.job) == before
 
 
 WORDS = st.lists(st.sampled_from(["tide", "mud", "hide", "plank", "rain", "geese"]), min_size=1, max_size=6).map(

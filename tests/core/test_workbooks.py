@@ -12,9 +12,9 @@ from typing import Any
 import openpyxl
 import pytest
 
-from lexigon.core.job.tableshapes import Range
 from lexigon.core.manuscript.decode import ManuscriptError
-from lexigon.core.manuscript.workbook import MOST_CELLS, is_workbook, read_sheets, sheets_in, shown
+from lexigon.core.manuscript.workbook import MOST_CELLS, format_cell, is_workbook, read_sheets, sheets_in
+from lexigon.core.tables.shapes import Range
 from tests.core.helpers import examples
 
 
@@ -35,26 +35,48 @@ def workbook(sheets: dict[str, list[list[Any]]], formats: dict[str, str] | None 
 @pytest.mark.parametrize(
     ("value", "form", "language", "told"),
     [
-        (5900, "General", "en", "5900"), (5900.0, "General", "en", "5900"), (0.1 + 0.2, "General", "de", "0,3"), (5900.0, "#,##0", "en", "5,900"),
-        (1234567.891, "#,##0.00", "de", "1.234.567,89"), (0.256, "0%", "en", "26%"), (0.2564, "0.0%", "de", "25,6%"), (42, "00000", "en", "00042"),
-        (-3.5, "0.00", "en", "−3.50"), (-3.5, "0.00;(0.00)", "en", "(3.50)"), (3.5, '0.0 "kg"', "en", "3.5 kg"), (12.5, '"£"#,##0.00', "en", "£12.50"),
-        (0.5, "#.##", "en", ".5"), (1500000, '0.0,,"M"', "en", "1.5M"), (7, '[Red]0 "birds"', "en", "7 birds"), (12, "_-* #,##0_-", "en", "12"),
-        (2.5, "0", "en", "3"), (1e-7, "0.00E+00", "en", "1.00E-7"), (True, "General", "en", "TRUE"),
-        (datetime(2026, 5, 3, 14, 7), "d mmmm yyyy", "de", "3 Mai 2026"), (datetime(2026, 5, 3, 14, 7), "dd/mm/yyyy hh:mm", "en", "03/05/2026 14:07"),
-        (datetime(2026, 5, 3, 14, 7), "h:mm AM/PM", "en", "2:07\u202fPM"), (time(14, 7, 9), "mm:ss", "en", "07:09"), (date(2026, 5, 3), "yyyy-mm-dd", "en", "2026-05-03"),
+        (5900, "General", "en", "5900"),
+        (5900.0, "General", "en", "5900"),
+        (0.1 + 0.2, "General", "de", "0,3"),
+        (5900.0, "#,##0", "en", "5,900"),
+        (1234567.891, "#,##0.00", "de", "1.234.567,89"),
+        (0.256, "0%", "en", "26%"),
+        (0.2564, "0.0%", "de", "25,6%"),
+        (42, "00000", "en", "00042"),
+        (-3.5, "0.00", "en", "−3.50"),
+        (-3.5, "0.00;(0.00)", "en", "(3.50)"),
+        (3.5, '0.0 "kg"', "en", "3.5 kg"),
+        (12.5, '"£"#,##0.00', "en", "£12.50"),
+        (0.5, "#.##", "en", ".5"),
+        (1500000, '0.0,,"M"', "en", "1.5M"),
+        (7, '[Red]0 "birds"', "en", "7 birds"),
+        (12, "_-* #,##0_-", "en", "12"),
+        (2.5, "0", "en", "3"),
+        (1e-7, "0.00E+00", "en", "1.00E-7"),
+        (True, "General", "en", "TRUE"),
+        (datetime(2026, 5, 3, 14, 7), "d mmmm yyyy", "de", "3 Mai 2026"),
+        (datetime(2026, 5, 3, 14, 7), "dd/mm/yyyy hh:mm", "en", "03/05/2026 14:07"),
+        (datetime(2026, 5, 3, 14, 7), "h:mm AM/PM", "en", "2:07\u202fPM"),
+        (time(14, 7, 9), "mm:ss", "en", "07:09"),
+        (date(2026, 5, 3), "yyyy-mm-dd", "en", "2026-05-03"),
         (timedelta(hours=30, minutes=5), "[h]:mm", "en", "30:05"),
     ],
-)  # fmt: skip
+)
 def test_a_value_is_shown_as_its_format_says(value: Any, form: str, language: str, told: str) -> None:
-    """The rules of ISO/IEC 29500-1, 18.8.31, worked by hand from memory of its examples; names of months and signs as CLDR has them."""
-    assert shown(value, form, language).replace("\u202f", " ") == told.replace("\u202f", " ")
+    """The rules of ISO/IEC 29500-1, 18.8.31, worked by hand from memory of its examples; names of months and signs as
+    CLDR has them."""
+    assert format_cell(value, form, language).replace("\u202f", " ") == told.replace("\u202f", " ")
 
 
 def test_sheets_are_read_without_what_is_empty_and_all_rows_are_as_long() -> None:
     data = workbook(
-        {"Counts": [["Bird", "Seen", None], ["Knot", 5900], [None], ["007", 0.5, "\n two\r\nlines "], [None, None]], "Notes": [], "Autumn": [["x"]]},
+        {
+            "Counts": [["Bird", "Seen", None], ["Knot", 5900], [None], ["007", 0.5, "\n two\r\nlines "], [None, None]],
+            "Notes": [],
+            "Autumn": [["x"]],
+        },
         {"B2": "#,##0", "B4": "0%"},
-    )  # fmt: skip
+    )
     assert is_workbook(data)
     counts, autumn = sheets_in(data, "en")
     assert counts.name == "Counts"
@@ -66,7 +88,7 @@ MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
 RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 STRICT = "http://purl.oclc.org/ooxml/spreadsheetml/main", "http://purl.oclc.org/ooxml/officeDocument/relationships"
 CELLS = """<row r="1"><c r="A1" t="inlineStr"><is><t>Bird</t></is></c><c r="B1" t="inlineStr"><is><r><t>Se</t></r><r><rPr><b/></rPr><t>en</t></r></is></c>
-</row><row r="3"><c r="A3" t="str"><f>A1</f><v>Knot</v></c><c r="C3"><v>3.5</v></c></row>"""
+</row><row r="3"><c r="A3" t="str"><f>A1</f><v>Knot</v></c><c r="C3"><v>3.5</v></c></row>"""  # noqa: E501
 
 
 def by_hand(cells: str, main: str = MAIN, relations: str = RELATIONS, root: str = "", prefix: str = "") -> bytes:
@@ -75,17 +97,25 @@ def by_hand(cells: str, main: str = MAIN, relations: str = RELATIONS, root: str 
     kind = "application/vnd.openxmlformats-officedocument.spreadsheetml."
 
     def related(type_: str, target: str) -> str:
-        return f'<Relationships xmlns="{packages}/relationships"><Relationship Id="r1" Type="{relations}/{type_}" Target="{target}"/></Relationships>'
+        return (
+            f'<Relationships xmlns="{packages}/relationships"><Relationship Id="r1" Type="{relations}/{type_}" '
+            f'Target="{target}"/></Relationships>'
+        )
 
     own = f"xmlns:{prefix[:-1]}" if prefix else "xmlns"
     sheet = f'<worksheet {own}="{main}"><sheetData>{cells}</sheetData></worksheet>'
     sheet = sheet.replace("</", f"</{prefix}").replace("<", f"<{prefix}").replace(f"<{prefix}/", "</")
     parts = {
-        "[Content_Types].xml": f'''<Types xmlns="{packages}/content-types"><Default Extension="xml" ContentType="application/xml"/>
+        "[Content_Types].xml": (
+            f"""<Types xmlns="{packages}/content-types"><Default Extension="xml" ContentType="application/xml"/>
             <Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>
-            <Override PartName="/xl/workbook.xml" ContentType="{kind}sheet.main+xml"/><Override PartName="/xl/worksheets/one.xml" ContentType="{kind}worksheet+xml"/></Types>''',
+            <Override PartName="/xl/workbook.xml" ContentType="{kind}sheet.main+xml"/><Override PartName="/xl/worksheets/one.xml" ContentType="{kind}worksheet+xml"/></Types>"""  # noqa: E501
+        ),
         "_rels/.rels": related("officeDocument", f"{root}xl/workbook.xml" if root else "xl/workbook.xml"),
-        "xl/workbook.xml": f'<workbook xmlns="{main}" xmlns:r="{relations}"><sheets><sheet name="Birds" sheetId="1" r:id="r1"/></sheets></workbook>',
+        "xl/workbook.xml": (
+            f'<workbook xmlns="{main}" xmlns:r="{relations}"><sheets><sheet name="Birds" sheetId="1" '
+            'r:id="r1"/></sheets></workbook>'
+        ),
         "xl/_rels/workbook.xml.rels": related(
             "worksheet", f"{root}xl/worksheets/one.xml" if root else "worksheets/one.xml"
         ),
@@ -101,11 +131,19 @@ def by_hand(cells: str, main: str = MAIN, relations: str = RELATIONS, root: str 
 @pytest.mark.parametrize(
     "data",
     [
-        by_hand(CELLS), by_hand(CELLS, *STRICT), by_hand(CELLS, root="/"), by_hand(CELLS, prefix="x:"),
-        by_hand(CELLS.replace('<row r="3">', "<row/><row>").replace('<c r="C3">', "<c/><c>").replace(' r="1"', "").replace(' r="A3"', "")),
+        by_hand(CELLS),
+        by_hand(CELLS, *STRICT),
+        by_hand(CELLS, root="/"),
+        by_hand(CELLS, prefix="x:"),
+        by_hand(
+            CELLS.replace('<row r="3">', "<row/><row>")
+            .replace('<c r="C3">', "<c/><c>")
+            .replace(' r="1"', "")
+            .replace(' r="A3"', "")
+        ),
     ],
     ids=["plain", "strict", "absolute", "prefixed", "without places"],
-)  # fmt: skip
+)
 def test_a_workbook_is_read_in_whatever_way_the_standard_lets_it_be_written(data: bytes) -> None:
     assert is_workbook(data)
     (sheet,) = read_sheets(data, "en")

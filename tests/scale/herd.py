@@ -1,9 +1,8 @@
 """Many processes at one job, some of them killed: a program that the tests run beside a database of its own.
 
-Every process makes edits that can be told apart, and writes down each one that was answered. What was answered must then be
-there, once; what was not may be there, once. ``python -m tests.scale.herd --processes 8 --edits 100 --kills 20``
-prints what it found as JSON.
-"""
+Every process makes edits that can be told apart, and writes down each one that was answered. What was answered must
+then be there, once; what was not may be there, once. ``python -m tests.scale.herd --processes 8 --edits 100 --kills
+20`` prints what it found as JSON."""
 
 from __future__ import annotations
 
@@ -21,9 +20,9 @@ from typing import Any
 
 def _ready() -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lexigon.site.settings")
-    from lexigon.serve import _prepared
+    from lexigon.site.launch import prepare
 
-    _prepared()
+    prepare()
 
 
 def _job() -> str:
@@ -41,8 +40,8 @@ def _edits(key: str, name: str, first: int, last: int, acks: int) -> None:
     from django.contrib.auth.models import User
 
     from lexigon.bench.services.jobs import opened
+    from lexigon.core.editing.intents import AddPages, AddTextFrame, Place, ReplaceText
     from lexigon.core.geometry import Rect
-    from lexigon.core.job.intents import AddPages, AddTextFrame, Place, ReplaceText
 
     user, chance = User.objects.get(username="herd"), random.Random(f"{name}{first}")
     for number in range(first, last):
@@ -63,7 +62,7 @@ def _edits(key: str, name: str, first: int, last: int, acks: int) -> None:
 
 
 def _typed(job: Any, mark: str, chance: random.Random) -> Any:
-    from lexigon.core.job.intents import Place, ReplaceText
+    from lexigon.core.editing.intents import Place, ReplaceText
 
     paragraph = chance.choice(job.stories["main"].paragraphs)
     place = Place(paragraph.id, 0)  # at the head, where no other edit can have cut it in two
@@ -82,8 +81,8 @@ class Herd:
         return path.read_text().split() if path.exists() else []
 
     def start(self, name: str) -> None:
-        """Fork a process that goes on behind the last edit that was answered (what was on its way is done again: its token
-        tells)."""
+        """Fork a process that goes on behind the last edit that was answered (what was on its way is done again: its
+        token tells)."""
         from django.db import connections
 
         connections.close_all()
@@ -130,8 +129,8 @@ def _looked_through(key: str, acked: list[str]) -> dict[str, Any]:
     from lexigon.bench import models
     from lexigon.bench.services import rows
     from lexigon.bench.services.jobs import opened
-    from lexigon.core.flow.desk import Desk
-    from lexigon.core.job.serial import job_to_json
+    from lexigon.core.fileformat.jobs import job_to_json
+    from lexigon.core.flow.workspace import Workspace
 
     job = rows.load(key)[1]
     text = "\n".join(p.text for story in job.stories.values() for p in story.paragraphs)
@@ -141,11 +140,15 @@ def _looked_through(key: str, acked: list[str]) -> dict[str, Any]:
         same = job_to_json(live.job) == job_to_json(job)
     start = rows.load_at(key, 0)
     return {
-        "acked": len(acked), "lost": [mark for mark in acked if not found[mark]],
-        "doubled": [mark for mark, count in found.items() if count > 1], "stray": len(set(found) - set(acked)),
-        "revisions": revisions == list(range(1, len(revisions) + 1)), "live": same, "undone": not re.search(r"\[[a-z]\d{4}\]", job_to_json(start)),
-        "fits": not Desk(rows.load(key)[1]).opening.edits,
-    }  # fmt: skip
+        "acked": len(acked),
+        "lost": [mark for mark in acked if not found[mark]],
+        "doubled": [mark for mark, count in found.items() if count > 1],
+        "stray": len(set(found) - set(acked)),
+        "revisions": revisions == list(range(1, len(revisions) + 1)),
+        "live": same,
+        "undone": not re.search(r"\[[a-z]\d{4}\]", job_to_json(start)),
+        "fits": not Workspace(rows.load(key)[1]).opening.edits,
+    }
 
 
 def main() -> None:

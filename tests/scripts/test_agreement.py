@@ -15,11 +15,8 @@ from typing import Any
 import pytest
 
 from lexigon.core import lengths
-from lexigon.core.errors import LexigonError
-from lexigon.core.geometry import Rect, mapped_about
-from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
-from lexigon.core.job.intents import Place, ReplaceText
-from lexigon.core.job.model import (
+from lexigon.core.document.cascade import FrameSetting, Setting, TypeSetting
+from lexigon.core.document.model import (
     Adjustment,
     Box,
     Code,
@@ -35,6 +32,9 @@ from lexigon.core.job.model import (
     Stroke,
     Wrap,
 )
+from lexigon.core.editing.intents import Place, ReplaceText
+from lexigon.core.errors import LexigonError
+from lexigon.core.geometry import Rect, mapped_about
 from lexigon.core.path import nodes
 from lexigon.core.path.shapes import ellipse_path, line_path, rect_path
 from lexigon.core.path.steps import steps_of
@@ -47,15 +47,40 @@ pytestmark = pytest.mark.skipif(not NODE, reason="Node is not installed: it come
 
 def run(module: str, expression: str, given: Any = None) -> Any:
     """What an expression over a module ``m`` and ``given`` comes to."""
-    script = f"import * as m from {json.dumps((JS / module).as_uri())}; const given = {json.dumps(given)}; console.log(JSON.stringify({expression}))"
+    script = (
+        f"import * as m from {json.dumps((JS / module).as_uri())}; const given = {json.dumps(given)}; "
+        f"console.log(JSON.stringify({expression}))"
+    )
     command = [NODE or "", "--input-type=module", "-e", script]
     return json.loads(subprocess.run(command, check=True, capture_output=True, text=True).stdout)
 
 
 TYPED = [
-    "12", "12 mm", "6in + 6in + 0.338in", "105mm*2", "(1in-3mm)/2", "3p6", "3p6 + 2pt", "-4", "1,5 cm", "2 * (3 + 4)", "6in + 3", "96px", "½", "12 furlongs",
-    "2mm*3mm", "5/0", "5/2in", "(3", "3)", "", "wide", "4 5", '6"', "1e5",
-]  # fmt: skip
+    "12",
+    "12 mm",
+    "6in + 6in + 0.338in",
+    "105mm*2",
+    "(1in-3mm)/2",
+    "3p6",
+    "3p6 + 2pt",
+    "-4",
+    "1,5 cm",
+    "2 * (3 + 4)",
+    "6in + 3",
+    "96px",
+    "½",
+    "12 furlongs",
+    "2mm*3mm",
+    "5/0",
+    "5/2in",
+    "(3",
+    "3)",
+    "",
+    "wide",
+    "4 5",
+    '6"',
+    "1e5",
+]
 
 
 def agree(reader: str, texts: list[str], core: Callable[[str, str], Any]) -> None:
@@ -91,8 +116,8 @@ def test_the_board_turns_boxes_as_the_core_does() -> None:
     ]
     told = run(
         "board/matrix.js",
-        "given.map((b) => { const m1 = m.mapOf(b), p = { x: 7, y: -3 }, far = m.beside(m1, 100);"
-        " return [m1, m.applied(m.inverse(m1), m.applied(m1, p)), m.applied(far, { x: 107, y: -3 })]; })",
+        "given.map((b) => { const m1 = m.mapOf(b), p = { x: 7, y: -3 }, far = m.beside(m1, 100); "
+        "return [m1, m.applied(m.inverse(m1), m.applied(m1, p)), m.applied(far, { x: 107, y: -3 })]; })",
         boxes,
     )
     for box, (map_, back, beside) in zip(boxes, told, strict=True):
@@ -111,9 +136,21 @@ KINDS: dict[str, type] = (
     | {"adjust": Picture, "code": Code}
 )
 WITHIN: dict[str, type] = {
-    "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap, "shadow": Shadow,
-    "outline": Outline, "adjust": Adjustment, "ink": Fill, "second": Fill, "cut": CutOut,
-}  # fmt: skip
+    "box": Box,
+    "fill": Fill,
+    "stroke": Stroke,
+    "column_rule": Stroke,
+    "rule_above": ParaRule,
+    "rule_below": ParaRule,
+    "list": ListMark,
+    "wrap": Wrap,
+    "shadow": Shadow,
+    "outline": Outline,
+    "adjust": Adjustment,
+    "ink": Fill,
+    "second": Fill,
+    "cut": CutOut,
+}
 ASKED = {"adjust.cut.kind"}
 """What the slip asks and the model does not keep: whether anything is cut out, and white or another colour."""
 OF_THE_FRAME = {"fit_sizes", "outline", "along", "along_from"}
@@ -122,7 +159,10 @@ OF_THE_FRAME = {"fit_sizes", "outline", "along", "along_from"}
 
 def test_every_field_of_the_slip_is_a_value_of_the_model() -> None:
     """Of the setting that the group of fields is for; a rule style's are within its stroke."""
-    listed = "Object.entries(m.SECTIONS).map(([of, all]) => [of, all.flatMap(({ fields }) => fields.map(({ path }) => path)).filter(Boolean)])"
+    listed = (
+        "Object.entries(m.SECTIONS).map(([of, all]) => [of, all.flatMap(({ fields }) => fields.map(({ path }) => "
+        "path)).filter(Boolean)])"
+    )
     found = run("board/sections.js", listed)
     assert {of for of, _ in found} == set(KINDS)
     for of, paths in found:
@@ -138,19 +178,23 @@ def test_every_field_of_the_slip_is_a_value_of_the_model() -> None:
 
 
 def test_the_board_draws_outlines_as_the_core_keeps_them() -> None:
-    """While nodes are dragged: the data of lines, a moved node, a handle that takes the other along, the nearest place."""
+    """While nodes are dragged: the data of lines, a moved node, a handle that takes the other along, the nearest
+    place."""
     steps = (*ellipse_path(Rect(10, 20, 90, 40)), *rect_path(Rect(30, 30, 20, 10)), *line_path(0, 0, 5, 70))
     lines = nodes.lines_of(steps)
     given = [
-        {"closed": line.closed, "nodes": [{"at": n.at, "before": n.before, "after": n.after, "smooth": n.smooth} for n in line.nodes]}
+        {
+            "closed": line.closed,
+            "nodes": [{"at": n.at, "before": n.before, "after": n.after, "smooth": n.smooth} for n in line.nodes],
+        }
         for line in lines
-    ]  # fmt: skip
+    ]
     told = run(
         "board/outline.js",
-        "({ data: given.map(m.dataOf), moved: m.dataOf(m.movedNodes(given[0], (n) => n === 2, 7, -3)),"
-        " turned: m.dataOf({ ...given[0], nodes: [m.withHandle(given[0].nodes[0], 'after', [130, 60], false), ...given[0].nodes.slice(1)] }),"
-        " alone: m.dataOf({ ...given[0], nodes: [m.withHandle(given[0].nodes[0], 'after', [130, 60], true), ...given[0].nodes.slice(1)] }),"
-        " near: m.nearest(given, [40, 29]) })",
+        "({ data: given.map(m.dataOf), moved: m.dataOf(m.movedNodes(given[0], (n) => n === 2, 7, -3)), turned: "
+        "m.dataOf({ ...given[0], nodes: [m.withHandle(given[0].nodes[0], 'after', [130, 60], false), "
+        "...given[0].nodes.slice(1)] }), alone: m.dataOf({ ...given[0], nodes: [m.withHandle(given[0].nodes[0], "
+        "'after', [130, 60], true), ...given[0].nodes.slice(1)] }), near: m.nearest(given, [40, 29]) })",
         given,
     )
 
@@ -170,7 +214,8 @@ def test_the_board_draws_outlines_as_the_core_keeps_them() -> None:
 
 
 def test_elements_of_a_template_are_asked_for_by_whom_they_belong_to() -> None:
-    """By their ids in one module a place: others import them from there, so that what is gone is missed at once and in one place."""
+    """By their ids in one module a place: others import them from there, so that what is gone is missed at once and in
+    one place."""
     at_home = {
         "board/rooms.js",
         "flatplan/rooms.js",
@@ -187,7 +232,8 @@ def test_elements_of_a_template_are_asked_for_by_whom_they_belong_to() -> None:
 
 
 def test_typing_makes_the_same_of_paragraphs_in_the_browser_and_in_the_core() -> None:
-    """Words are typed on in the browser before there is an answer: paragraphs, their ids and the caret must be what the core makes."""
+    """Words are typed on in the browser before there is an answer: paragraphs, their ids and the caret must be what the
+    core makes."""
     dice = random.Random(29)
     cases = []
     for _ in range(400):

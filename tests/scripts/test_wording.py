@@ -15,7 +15,7 @@ from tools.wording import (
     COMPILED,
     HABITS,
     STORED,
-    Said,
+    SourceString,
     commands,
     counts,
     history_labels,
@@ -27,7 +27,7 @@ ROOT = Path(__file__).parents[2]
 
 
 @pytest.fixture(scope="module")
-def strings() -> list[Said]:
+def strings() -> list[SourceString]:
     return list(inventory())
 
 
@@ -46,7 +46,7 @@ def test_habits_of_speech_are_never_more_than_before() -> None:
     assert not fallen, "write the lower counts down: `python -m tools.wording --record`"
 
 
-def test_the_inventory_finds_what_each_area_shows(strings: list[Said]) -> None:
+def test_the_inventory_finds_what_each_area_shows(strings: list[SourceString]) -> None:
     words = {area: {one.words for one in strings if one.area == area} for area in AREAS}
     assert {"Find and replace", "Saved searches", "Name for this search"} & words["templates"]
     assert "Move selection to this layer" in words["scripts"]
@@ -59,10 +59,16 @@ def test_the_inventory_finds_what_each_area_shows(strings: list[Said]) -> None:
 @pytest.mark.parametrize(
     ("words", "habit"),
     [
-        ("What stands on the pages", "stands"), ("Put in from a file", "put in"), ("Bring it in again", "bring in"),
-        ("The chosen nodes", "chosen"), ("Another text is gone", "a text"), ("Sign in again", ""), ("The text tool", ""), ("The text of a story", ""),
+        ("What stands on the pages", "stands"),
+        ("Put in from a file", "put in"),
+        ("Bring it in again", "bring in"),
+        ("The chosen nodes", "chosen"),
+        ("Another text is gone", "a text"),
+        ("Sign in again", ""),
+        ("The text tool", ""),
+        ("The text of a story", ""),
     ],
-)  # fmt: skip
+)
 def test_a_habit_is_recognised(words: str, habit: str) -> None:
     assert [name for name, pattern in COMPILED.items() if pattern.search(words)] == ([habit] if habit else [])
 
@@ -76,7 +82,7 @@ HEADINGS = {"The slip", "The spec line", "The ruler origin", "Views", ".lexigon 
 
 def test_guides_name_what_is_on_the_screen() -> None:
     """The words in bold in the guides are those of a label, a command or a message."""
-    seen = [one.words for one in inventory() if one.area != "docs"]
+    seen = [one.words for one in inventory() if one.area not in ("docs", "docstrings")]
     seen += [kind.word for kind in KINDS.values()] + [recipe.name for recipe in RECIPES.values()] + ["Fill the bleed"]
     unknown = [
         f"{page.name}: {label}"
@@ -110,7 +116,8 @@ def test_commands_begin_with_a_verb() -> None:
 
 
 def test_a_command_has_one_label_and_a_label_one_command() -> None:
-    """No label stands for two commands of the finder in one place, and none differs from another by its case or ellipsis alone."""
+    """No label stands for two commands of the finder in one place, and none differs from another by its case or
+    ellipsis alone."""
     said: dict[str, set[str]] = {}
     for _, word in commands():
         said.setdefault(word.rstrip("…").strip().casefold(), set()).add(word)

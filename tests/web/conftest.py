@@ -15,8 +15,8 @@ from lexigon.bench.models import Job
 from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import create_job
 from lexigon.bench.services.reading import is_reading
-from lexigon.core.job.serial import job_from_json, job_to_json
-from lexigon.core.job.text import new_id
+from lexigon.core.document.story_text import new_id
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
 from tests.core.helpers import poured
 
 WRITES = re.compile(r"\s*(INSERT|UPDATE|DELETE|REPLACE)\b", re.IGNORECASE)
@@ -38,6 +38,11 @@ def reads_write_nothing(db: None) -> Iterator[None]:
 
     with connection.execute_wrapper(refuse):
         yield
+
+
+def page_text(answer: Any) -> str:
+    """Return the text of an answer with every run of white space as one space, as a browser shows it."""
+    return " ".join(answer.content.decode().split())
 
 
 @cache

@@ -14,6 +14,7 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services import attempts, store
 from lexigon.bench.services.jobs import opened
+from tests.web.conftest import page_text
 
 pytestmark = pytest.mark.django_db
 
@@ -54,11 +55,16 @@ def test_one_password_over_many_names_is_limited() -> None:
     assert right.status_code == 302
 
 
-@pytest.mark.parametrize(("origins", "secure"), [("https://layout.example", True), ("http://layout.example", False), ("", False)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("origins", "secure"), [("https://layout.example", True), ("http://layout.example", False), ("", False)]
+)
 def test_cookies_are_for_secure_addresses_alone_where_there_are_no_others(
     origins: str, secure: bool, tmp_path: Path
 ) -> None:
-    show = "from lexigon.site import settings as s; print(s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS > 0)"
+    show = (
+        "from lexigon.site import settings as s; print(s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, "
+        "s.SECURE_HSTS_SECONDS > 0)"
+    )
     environment = {**os.environ, "LEXIGON_ORIGINS": origins, "LEXIGON_DATA": str(tmp_path), "PYTHONPATH": "src:."}
     done = subprocess.run([sys.executable, "-c", show], capture_output=True, text=True, check=True, env=environment)
     assert done.stdout.split() == [str(secure)] * 3
@@ -100,7 +106,7 @@ def test_numbers_and_dates_are_those_of_the_country_that_somebody_prefers(client
     )
     answer = client.post("/preferences/", {"region": "de-DE", "unit": "cm", "next": "https://elsewhere.example/"})
     assert (answer.status_code, answer["Location"]) == (302, "/"), "an address of another site is not followed"
-    page = client.get("/new/?kind=book").content.decode()
+    page = page_text(client.get("/new/?kind=book"))
     assert 'data-decimal="," data-group="."' in page
     assert 'value="14,8 cm"' in page, "a book is A5 where people measure in centimetres"
     values = {"kind": "flyer", "name": "Flut", "width": "1.234,5 mm", "height": "148,5 mm"}

@@ -1,4 +1,5 @@
-"""What is typed in the cells of tables over HTTP: it is kept as all words are, the slip and the board are told of it, it is taken back."""
+"""What is typed in the cells of tables over HTTP: it is kept as all words are, the slip and the board are told of it,
+it is taken back."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import forget, opened
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.fileformat.jobs import job_to_json
 from tests.web.conftest import from_rows
 from tests.web.test_typing import at, get, post
 

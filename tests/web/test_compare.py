@@ -20,10 +20,14 @@ Edit = Callable[..., Any]
 @pytest.mark.parametrize(
     ("old", "new", "made"),
     [
-        ("abc", "abc", [(0, 0), (1, 1), (2, 2)]), ("abc", "ac", [(0, 0), (1, None), (2, 1)]), ("ab", "xab", [(None, 0), (0, 1), (1, 2)]),
-        ("ab", "", [(0, None), (1, None)]), ("abc", "cab", [(2, 0), (0, 1), (1, 2)]), ("abcd", "ad", [(0, 0), (1, None), (2, None), (3, 1)]),
+        ("abc", "abc", [(0, 0), (1, 1), (2, 2)]),
+        ("abc", "ac", [(0, 0), (1, None), (2, 1)]),
+        ("ab", "xab", [(None, 0), (0, 1), (1, 2)]),
+        ("ab", "", [(0, None), (1, None)]),
+        ("abc", "cab", [(2, 0), (0, 1), (1, 2)]),
+        ("abcd", "ad", [(0, 0), (1, None), (2, None), (3, 1)]),
     ],
-)  # fmt: skip
+)
 def test_pages_stand_against_each_other_by_what_they_are(old: str, new: str, made: list[Any]) -> None:
     assert pairs(old, new) == made
 
@@ -34,7 +38,7 @@ def test_a_version_is_compared_with_the_job_as_it_is(client: Client, job: models
         at = next(
             n
             for n, p in enumerate(story.paragraphs)
-            if len(p.text) > 200 and live.desk.composition.page_of("main", p.id, 30) == 4
+            if len(p.text) > 200 and live.workspace.composition.page_of("main", p.id, 30) == 4
         )
         paragraph = story.paragraphs[at]
         first = live.job.pages[0].id

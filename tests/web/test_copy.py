@@ -1,4 +1,5 @@
-"""Work on the copy over the web: found, shown as it would be, replaced in one change in each job, kept; nobody else's jobs."""
+"""Work on the copy over the web: found, shown as it would be, replaced in one change in each job, kept; nobody else's
+jobs."""
 
 from __future__ import annotations
 
@@ -11,8 +12,8 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.job.intents import PourText, PutStyle, PutSwatch, SetParagraphs
-from lexigon.core.job.model import Paragraph, TypeSpec
+from lexigon.core.document.model import Paragraph, TypeSpec
+from lexigon.core.editing.intents import PourText, PutStyle, PutSwatch, SetParagraphs
 from tests.core.helpers import book
 
 
@@ -37,8 +38,10 @@ def test_what_is_found_is_shown_and_replaced_but_for_what_was_unticked(client: C
     said = {"query": {"words": "gull"}, "exchange": {"words": "tern", "keep_case": True}}
     answer = send(client, job, "find/look", said)
     assert [(row["before"], row["text"], row["put"], row["label"]) for row in answer["rows"]] == [
-        ("A ", "gull", "tern", "1"), ("A gull and a ", "gull", "tern", "1"), ("The ", "Gull", "Tern", "1"),
-    ]  # fmt: skip
+        ("A ", "gull", "tern", "1"),
+        ("A gull and a ", "gull", "tern", "1"),
+        ("The ", "Gull", "Tern", "1"),
+    ]
     stale = send(client, job, "find/exchange", said | {"left": [1], "revision": answer["revision"] - 1}, 400)
     assert "changed since" in stale["error"]
     done = send(client, job, "find/exchange", said | {"left": [1], "revision": answer["revision"]})
@@ -100,8 +103,8 @@ def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client
     (rule,) = send(client, job, "rules/edits", {"intents": [{"do": "put-marking", "line": line}]})["rules"]
     assert (rule["line"], rule["count"], rule["on"]) == (line, 2, True)
     with opened(job.pk) as live:
-        assert live.desk.composition.main
-        (span,) = live.desk.composition.main.paragraphs[0].shown.paragraph.spans
+        assert live.workspace.composition.main
+        (span,) = live.workspace.composition.main.paragraphs[0].shown.paragraph.spans
         assert (span.start, span.end) == (4, 10)
         assert not live.job.stories["main"].paragraphs[0].spans
     two = send(client, job, "rules/edits", {"intents": [{"do": "put-marking", "line": "first word: Query"}]})["rules"]
@@ -118,7 +121,10 @@ def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client
         assert not live.job.stories["main"].paragraphs[0].spans
     found = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": "first line: Query"}).json()
     assert [row["text"] for row in found["rows"]] == ["The [gist] of it.", "More [words]."]
-    assert "Only rules" in send(client, job, "rules/edits", {"intents": [{"do": "put-copy", "name": "x", "text": "y"}]}, 400)["error"]  # fmt: skip
+    assert (
+        "Only rules"
+        in send(client, job, "rules/edits", {"intents": [{"do": "put-copy", "name": "x", "text": "y"}]}, 400)["error"]
+    )
     assert send(client, job, "rules/keep", {"line": line})["library"] == [line]
     assert line.split(",")[0] in client.get(f"/job/{job.pk}/manuscript/rules/").content.decode()
     assert send(client, job, "rules/keep", {"line": line, "forgotten": True})["library"] == []
@@ -184,7 +190,8 @@ def test_a_dictionary_is_brought_used_and_removed_and_what_is_none_is_refused(cl
 
 
 def test_a_text_is_written_in_and_every_answer_makes_the_same_of_it(client: Client, job: models.Job) -> None:
-    """Steps that come back, taken on a list of the paragraphs, give what the text is; words by chapter; undo; a reply that was lost."""
+    """Steps that come back, taken on a list of the paragraphs, give what the text is; words by chapter; undo; a reply
+    that was lost."""
     pour(job, "The tide turned.", "It rained.")
     base = f"/job/{job.pk}/manuscript/"
     opening = client.get(f"{base}text/").json()
@@ -213,7 +220,15 @@ def test_a_text_is_written_in_and_every_answer_makes_the_same_of_it(client: Clie
     write({"do": "add-note", "story": "main", "start": at(1, 3), "end": at(1, 3), "text": "Of larch."})
     (note,) = rows[1]["notes"]
     assert (note["number"], note["text"], rows[1]["spans"][0][3:]) == ("1", "Of larch.", ["note", "1"])
-    answer = write({"do": "replace-text", "story": note["story"], "start": {"paragraph": note["p"], "offset": 0}, "end": {"paragraph": note["p"], "offset": 2}, "text": "From"})  # fmt: skip
+    answer = write(
+        {
+            "do": "replace-text",
+            "story": note["story"],
+            "start": {"paragraph": note["p"], "offset": 0},
+            "end": {"paragraph": note["p"], "offset": 2},
+            "text": "From",
+        }
+    )
     assert answer["again"][0]["notes"][0]["text"] == "From larch."
     token = {"token": "once"}
     write({"do": "replace-text", "story": "main", "start": at(2, 0), "end": at(2, 0), "text": "Then "}, **token)
@@ -238,7 +253,19 @@ def test_a_text_is_written_in_and_every_answer_makes_the_same_of_it(client: Clie
     assert [row["id"] for row in rows] != before
     assert write(what="step/redo")["label"] == "Move paragraphs"
     assert [row["id"] for row in rows] == before
-    assert "no longer" in send(client, job, "write", {"story": "gone", "intents": [{"do": "replace-text", "story": "gone", "start": at(0, 0), "end": at(0, 0), "text": "x"}]}, 400)["error"]  # fmt: skip
+    assert (
+        "no longer"
+        in send(
+            client,
+            job,
+            "write",
+            {
+                "story": "gone",
+                "intents": [{"do": "replace-text", "story": "gone", "start": at(0, 0), "end": at(0, 0), "text": "x"}],
+            },
+            400,
+        )["error"]
+    )
 
 
 def test_passages_in_another_language_are_listed_and_set_as_such(client: Client, job: models.Job) -> None:

@@ -10,12 +10,12 @@ from lxml import etree
 from lexigon.bench.drawing import draw
 from lexigon.core.brief.findings import both, notes
 from lexigon.core.brief.kinds import KINDS, defaults
-from lexigon.core.brief.setup import in_unit, read_setup, shown
-from lexigon.core.flow.desk import Desk
+from lexigon.core.brief.setup import field_values, in_unit, read_setup
+from lexigon.core.document.model import Paragraph
+from lexigon.core.editing.intents import PourText
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Paragraph
-from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import setup
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -52,16 +52,21 @@ def test_every_kind_is_drawn_to_scale_with_its_dimensions(kind: str) -> None:
 
 @pytest.mark.parametrize(
     ("family", "size", "leading"),
-    [("EB Garamond", "11", "15"), ("Source Serif 4", "9.5", "12.75"), ("Fira Sans", "10", "10"), ("Cormorant Garamond", "14", "15")],
-)  # fmt: skip
+    [
+        ("EB Garamond", "11", "15"),
+        ("Source Serif 4", "9.5", "12.75"),
+        ("Fira Sans", "10", "10"),
+        ("Cormorant Garamond", "14", "15"),
+    ],
+)
 def test_as_many_lines_are_promised_as_a_page_holds(family: str, size: str, leading: str) -> None:
     """What the Brief says of a page is counted on a page full of text."""
     for foot in ("60 pt", "61.5 pt", "66 pt"):
         made = setup("book", family=family, size=size, leading=leading, grid="1", main="1", **{"margins.foot": foot})
-        desk = Desk(made.new_job())
-        desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", "one line") for n in range(200))))
-        assert desk.composition.main is not None
-        (column,) = desk.composition.main.filled[1].columns
+        workspace = Workspace(made.new_job())
+        workspace.do(PourText("main", tuple(Paragraph(f"p{n}", "body", "one line") for n in range(200))))
+        assert workspace.composition.main is not None
+        (column,) = workspace.composition.main.filled[1].columns
         held = sum(block.last_line - block.first_line for block in column.blocks)
         assert f"{held} lines of {size} on {leading} pt" in " ".join(words(draw(made)))
 
@@ -83,7 +88,7 @@ def test_what_is_shown_of_a_job_reads_back_as_the_same_job() -> None:
         made = setup(kind, name=f"A {kind}")
         job = made.new_job()
         before = job_to_json(job)
-        again, errors = read_setup(shown(job), job.papers)
+        again, errors = read_setup(field_values(job), job.papers)
         assert again is not None, errors
         edits = again.change(job).expand(job)
         moved = [e for e in edits if e.op == "set-brief" and abs(e.brief.width - job.brief.width) > 0.02]

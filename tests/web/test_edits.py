@@ -1,4 +1,5 @@
-"""The one address through which a job changes: kept before it is answered, undone after a reload, rebased when stale."""
+"""The one address through which a job changes: kept before it is answered, undone after a reload, rebased when
+stale."""
 
 from __future__ import annotations
 
@@ -18,10 +19,10 @@ from lexigon.bench import models
 from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import OpenJob, create_job, forget, opened
 from lexigon.bench.services.rows import GAP, _ranks
+from lexigon.core.editing.intents import AddTextFrame, Place, RemoveFrame, ReplaceText
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import AddTextFrame, Place, RemoveFrame, ReplaceText
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.flow.workspace import Workspace
 from tests.core import test_pages
 from tests.core.helpers import poured
 from tests.core.test_job import any_intent
@@ -37,9 +38,12 @@ def live_text(job: models.Job, paragraph: str) -> str:
 
 def typed(paragraph: str, at: int, text: str, end: int | None = None) -> dict[str, Any]:
     return {
-        "do": "replace-text", "story": "main", "start": {"paragraph": paragraph, "offset": at},
-        "end": {"paragraph": paragraph, "offset": at if end is None else end}, "text": text,
-    }  # fmt: skip
+        "do": "replace-text",
+        "story": "main",
+        "start": {"paragraph": paragraph, "offset": at},
+        "end": {"paragraph": paragraph, "offset": at if end is None else end},
+        "text": text,
+    }
 
 
 @pytest.fixture
@@ -79,7 +83,7 @@ def test_a_keystroke_writes_one_paragraph(
 )
 @pytest.mark.parametrize("seed", range(6))
 def test_rows_follow_any_edits_and_undo_takes_all_of_them_back(
-    user: User, seed: int, kind_of_edit: Callable[[Desk, random.Random], Any]
+    user: User, seed: int, kind_of_edit: Callable[[Workspace, random.Random], Any]
 ) -> None:
     chance = random.Random(seed)
     row = create_job(user, poured(12, seed=seed + 1).job)
@@ -88,7 +92,7 @@ def test_rows_follow_any_edits_and_undo_takes_all_of_them_back(
     for _ in range(14):
         with opened(row.pk) as live:
             with suppress(LexigonError):  # some cannot be done here
-                done += bool(live.do([kind_of_edit(live.desk, chance)], user).edits)
+                done += bool(live.do([kind_of_edit(live.workspace, chance)], user).edits)
             assert from_rows(row) == job_to_json(live.job)
         if chance.random() < 0.3:
             forget(row.pk)  # as after a restart
@@ -118,7 +122,7 @@ def test_ranks_are_dealt_anew_when_a_gap_is_used_up(user: User) -> None:
 def test_what_a_closed_job_held_is_free_without_the_garbage_collector(client: Client, job: models.Job) -> None:
     assert client.get(f"/job/{job.pk}/board/").status_code == 200
     with opened(job.pk) as live:
-        composition = live.desk.composition
+        composition = live.workspace.composition
         assert composition.main is not None
         held = [weakref.ref(one) for one in (composition.main, composition.where, composition.library)]
     del live, composition
@@ -228,7 +232,7 @@ def test_what_is_no_edit_is_refused(client: Client, job: models.Job, data: str) 
 def test_composing_is_the_same_after_reading_back(job: models.Job) -> None:
     with opened(job.pk) as live:
         pages = len(live.job.pages)
-        again = Desk(rows.load(job.pk)[1])
+        again = Workspace(rows.load(job.pk)[1])
         assert len(again.job.pages) == pages
         assert not again.opening.edits
 

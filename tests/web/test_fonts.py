@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -14,10 +15,10 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services import files
 from lexigon.bench.services.jobs import forget, opened
-from lexigon.core.brief.setup import shown
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.brief.setup import field_values
+from lexigon.core.fileformat.jobs import job_to_json
 from tests.core.helpers import odd_font
-from tests.web.conftest import from_rows
+from tests.web.conftest import from_rows, page_text
 
 Edit = Callable[..., Any]
 
@@ -51,19 +52,21 @@ def test_a_font_is_handed_in_used_and_taken_out(client: Client, job: models.Job,
     address = css.split("url(")[1].split(")")[0]
     assert b"".join(client.get(address).streaming_content) == font  # type: ignore[arg-type]
     stranger = Client()
-    stranger.force_login(User.objects.create_user("rook", password="a sea of mud"), backend="django.contrib.auth.backends.ModelBackend")  # fmt: skip
+    stranger.force_login(
+        User.objects.create_user("rook", password="a sea of mud"), backend="django.contrib.auth.backends.ModelBackend"
+    )
     assert stranger.get(address).status_code == 404
     assert client.get(address[:-4] + "0000").status_code == 404
     with opened(job.pk) as live:
         assert from_rows(job) == job_to_json(live.job)
-        page = live.desk.composition.library.face("Wherry Sans")
+        page = live.workspace.composition.library.face("Wherry Sans")
         assert page.family == "Wherry Sans"
     forget(job.pk)  # another process, or a restart
     with opened(job.pk) as live:
-        assert live.desk.composition.library.has("Wherry Sans")
+        assert live.workspace.composition.library.has("Wherry Sans")
     edit({"do": "remove-font", "id": cut["id"]})
     with opened(job.pk) as live:
-        assert not live.desk.composition.library.has("Wherry Sans")
+        assert not live.workspace.composition.library.has("Wherry Sans")
         assert live.job.paragraph_styles["body"].type.family == "Wherry Sans"
     with opened(job.pk) as live:
         first = live.job.stories["main"].paragraphs[1].id
@@ -92,7 +95,7 @@ def test_the_package_carries_the_font(client: Client, job: models.Job, font: byt
     client.post("/open/", {"file": upload})
     again = models.Job.objects.exclude(pk=job.pk).get()
     with opened(again.pk) as live:
-        assert live.desk.composition.library.has("Wherry Sans")
+        assert live.workspace.composition.library.has("Wherry Sans")
 
 
 def test_the_brief_knows_the_jobs_own_fonts_and_keeps_a_missing_one(
@@ -112,9 +115,9 @@ def test_the_brief_knows_the_jobs_own_fonts_and_keeps_a_missing_one(
         (own,) = live.job.fonts
     edit({"do": "remove-font", "id": own})
     page = client.get(f"/job/{job.pk}/brief/")
-    assert "<option selected>Wherry Sans</option>" in page.content.decode()
+    assert re.search(r"<option\s+selected>Wherry Sans</option>", page_text(page))
     with opened(job.pk) as live:
-        values = shown(live.job)
+        values = field_values(live.job)
     assert values["leading"] == "15.4 pt"
     assert client.post(f"/job/{job.pk}/brief/", {**values, "name": "Renamed", "anchor": "margins"}).status_code == 302
     with opened(job.pk) as live:

@@ -1,5 +1,5 @@
-"""What hostile files and requests can do: nothing. They are answered in words, never with an error of the server, and what
-was there is as it was."""
+"""What hostile files and requests can do: nothing. They are answered in words, never with an error of the server, and
+what was there is as it was."""
 
 from __future__ import annotations
 
@@ -23,9 +23,9 @@ from lexigon.bench.services import jobs, miniatures
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.core.brief.kinds import defaults
-from lexigon.core.job import package
-from lexigon.core.job.model import Outline, Stop
-from lexigon.core.job.serial import plain
+from lexigon.core.document.model import Outline, Stop
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.values import plain
 from tests import hostile
 from tests.core.helpers import odd_font, poured
 from tests.core.test_inks import SAND, SEA, fading, filled
@@ -34,7 +34,17 @@ from tests.web.conftest import from_rows
 
 SOME = 5
 GOLDEN = Path(__file__).parents[1] / "golden"
-BAD_NAMES = ["/etc/passwd", "../../../secret-key", "", "a" * 5000, "0" * 63, "0" * 63 + "\0", "0" * 64 + "\n", "G" * 64, "A" * 64]  # fmt: skip
+BAD_NAMES = [
+    "/etc/passwd",
+    "../../../secret-key",
+    "",
+    "a" * 5000,
+    "0" * 63,
+    "0" * 63 + "\0",
+    "0" * 64 + "\n",
+    "G" * 64,
+    "A" * 64,
+]
 
 
 @pytest.fixture
@@ -78,7 +88,7 @@ def look_round(client: Client, key: str) -> None:
     for place in PLACES:
         assert client.get(f"/job/{key}/{place}").status_code == 200, place
     with opened(key) as live:
-        name = miniatures.signature(live.desk.composition, 0)
+        name = miniatures.signature(live.workspace.composition, 0)
     assert client.get(f"/job/{key}/flatplan/0-{name}.webp").status_code == 200
     answer = client.post(f"/job/{key}/press/start/", '{"recipe": "print"}', content_type="application/json")
     assert answer.status_code in (200, 400)
@@ -170,7 +180,7 @@ def test_only_files_that_a_job_uses_are_kept_of_its_package(client: Client, user
 
 
 def test_broken_fonts_are_refused_or_print(client: Client, job: Job, tmp_path: Path) -> None:
-    from lexigon.core.type.vetting import BROKEN, Vetted, vetted
+    from lexigon.core.type.vetting import BROKEN, FontDescription, vetted
 
     source = odd_font(tmp_path / "Whole.ttf").read_bytes()
     before, paths = from_rows(job), []
@@ -178,7 +188,7 @@ def test_broken_fonts_are_refused_or_print(client: Client, job: Job, tmp_path: P
         paths.append(tmp_path / f"f{number}.ttf")
         paths[-1].write_bytes(hostile.scrambled(source, random.Random(number), 6 if number % 2 else 40))
     verdicts = vetted(paths)
-    good = [path for path, verdict in zip(paths, verdicts, strict=True) if isinstance(verdict, Vetted)]
+    good = [path for path, verdict in zip(paths, verdicts, strict=True) if isinstance(verdict, FontDescription)]
     assert BROKEN in verdicts
     for path in good[: 4 * hostile.TIMES]:
         answer = client.post(f"/job/{job.pk}/fonts/add/", {"file": SimpleUploadedFile("a.ttf", path.read_bytes())})
@@ -202,22 +212,45 @@ def test_changed_requests_are_answered_in_words(client: Client, job: Job) -> Non
     sources: list[dict[str, Any]] = [
         {"do": "replace-text", "story": "main", "start": place, "end": place, "text": "tide"},
         {"do": "add-text-frame", "page": page, "rect": rect, "text": "Low water", "name": "A"},
-        {"do": "add-shape", "page": page, "rect": rect, "spec": {"fill": {"swatch": "black", "tint": 0.3}, "columns": 2}},
-        {"do": "set-paragraphs", "story": "main", "first": first, "last": first, "para": {"indent_left": 12, "align": "left"}},
+        {
+            "do": "add-shape",
+            "page": page,
+            "rect": rect,
+            "spec": {"fill": {"swatch": "black", "tint": 0.3}, "columns": 2},
+        },
+        {
+            "do": "set-paragraphs",
+            "story": "main",
+            "first": first,
+            "last": first,
+            "para": {"indent_left": 12, "align": "left"},
+        },
         {"do": "put-style", "kind": "paragraph", "id": "body", "type": {"size": 12}, "para": {"leading": 15}},
-        {"do": "add-pages", "at": 1, "count": 2}, {"do": "move-pages", "pages": [page], "at": 2},
-        {"do": "duplicate-pages", "pages": [page, other]}, {"do": "delete-pages", "pages": [other]},
+        {"do": "add-pages", "at": 1, "count": 2},
+        {"do": "move-pages", "pages": [page], "at": 2},
+        {"do": "duplicate-pages", "pages": [page, other]},
+        {"do": "delete-pages", "pages": [other]},
         {"do": "put-section", "page": page, "section": {"name": "A", "start": 3, "style": "i"}},
         {"do": "change-master", "master": "text", "columns": 2, "guides": [{"axis": "x", "at": 40}]},
         {"do": "put-paper", "paper": {"id": "p1", "name": "Cream", "page": 0.2}},
         {"do": "put-copy", "name": "Owner", "text": "The observatory"},
         {"do": "pour-text", "story": "main", "paragraphs": [{"id": "a", "style": "body", "text": "One"}]},
         {"do": "apply-master", "master": "text", "which": "range", "range": "1-2"},
-        {"do": "add-path", "page": page, "data": "M 50 60 C 80 20 120 20 150 60 L 100 140 Z", "spec": {"stroke": {"weight": 2, "swatch": "black", "end": "arrow"}}},
+        {
+            "do": "add-path",
+            "page": page,
+            "data": "M 50 60 C 80 20 120 20 150 60 L 100 140 Z",
+            "spec": {"stroke": {"weight": 2, "swatch": "black", "end": "arrow"}},
+        },
         {"do": "add-freehand", "page": page, "points": [[10, 10], [20, 30], [40, 10]], "smooth": 2, "closed": True},
-        {"do": "edit-nodes", "page": page, "object": "f1", "change": {"kind": "move", "nodes": [[0, 1]], "dx": 5, "dy": 5}},
+        {
+            "do": "edit-nodes",
+            "page": page,
+            "object": "f1",
+            "change": {"kind": "move", "nodes": [[0, 1]], "dx": 5, "dy": 5},
+        },
         {"do": "combine-shapes", "objects": [{"page": page, "id": "f1"}, {"page": page, "id": "f2"}], "how": "unite"},
-    ]  # fmt: skip
+    ]
     data = {"intents": sources[:1], "view": [0], "base": 0, "have": {}, "group": "a", "token": ""}
     statuses = set()
     for number in range(110 * hostile.TIMES):
@@ -246,26 +279,82 @@ def test_changed_requests_to_every_address_are_answered_in_words(client: Client,
     frame, place, values = "f1", {"paragraph": first, "offset": 0}, defaults("book")
     chosen = [{"page": page.id, "id": frame}]
     posts: dict[str, dict[str, Any]] = {
-        "spec/": {"line": "12/16, bold", "was": "", "caret": 3, "texts": [{"story": "main", "start": place, "end": place, "whole": True}], "frames": chosen, "show": True},
-        "fit/": {"what": "size", "page": 0, "frame": frame, "story": "main"}, "styles/line/": {"kind": "paragraph", "id": "body", "line": "bold", "edited": True},
-        "objects/drawing/": {"svg": "<svg xmlns='http://www.w3.org/2000/svg'><path d='M0 0L9 9L0 9z' fill='url(#a)'/></svg>", "page": page.id, "at": [50, 60], "view": [0], "base": 0},
-        "swatches/mix/": {"id": "black", "name": "Tide", "space": "gradient", "values": [0.2], "gradient": {"stops": [{"at": 0, "swatch": "black"}, {"at": 1, "swatch": "gone"}]}},
-        "styles/bring/": {"source": job.pk, "over": True}, "copy/": {"story": "main", "start": place, "end": {"paragraph": "$", "offset": 0}},
-        "paste/": {"html": "<p>One <b>two</b></p><table><tr><td>3"}, "go-back/": {"revision": 0}, "versions/": {"name": "Kept"}, "versions/1/drop/": {},
-        "masters/bring/": {"source": job.pk}, "fold-out/": {"direction": "top"}, "press/start/": {"recipe": "screen", "pages": "1-2"}, "press/1/stop/": {},
-        "manuscript/1/pour/": {"quotes": True, "styles": {"3": "body"}}, "manuscript/1/stop/": {}, "undo/": {"view": [0]}, "redo/": {"view": [0], "master": "text"},
-        "/brief/reading/": {"values": values, "job": job.pk, "unit_to": "mm", "size": "a5", "turn": True, "kind": "cover"},
-        "/brief/keep/": {"name": "House", "values": values}, "/brief/kept/1/": {"name": "New"},
-    }  # fmt: skip
+        "spec/": {
+            "line": "12/16, bold",
+            "was": "",
+            "caret": 3,
+            "texts": [{"story": "main", "start": place, "end": place, "whole": True}],
+            "frames": chosen,
+            "show": True,
+        },
+        "fit/": {"what": "size", "page": 0, "frame": frame, "story": "main"},
+        "styles/line/": {"kind": "paragraph", "id": "body", "line": "bold", "edited": True},
+        "objects/drawing/": {
+            "svg": "<svg xmlns='http://www.w3.org/2000/svg'><path d='M0 0L9 9L0 9z' fill='url(#a)'/></svg>",
+            "page": page.id,
+            "at": [50, 60],
+            "view": [0],
+            "base": 0,
+        },
+        "swatches/mix/": {
+            "id": "black",
+            "name": "Tide",
+            "space": "gradient",
+            "values": [0.2],
+            "gradient": {"stops": [{"at": 0, "swatch": "black"}, {"at": 1, "swatch": "gone"}]},
+        },
+        "styles/bring/": {"source": job.pk, "over": True},
+        "copy/": {"story": "main", "start": place, "end": {"paragraph": "$", "offset": 0}},
+        "paste/": {"html": "<p>One <b>two</b></p><table><tr><td>3"},
+        "go-back/": {"revision": 0},
+        "versions/": {"name": "Kept"},
+        "versions/1/drop/": {},
+        "masters/bring/": {"source": job.pk},
+        "fold-out/": {"direction": "top"},
+        "press/start/": {"recipe": "screen", "pages": "1-2"},
+        "press/1/stop/": {},
+        "manuscript/1/pour/": {"quotes": True, "styles": {"3": "body"}},
+        "manuscript/1/stop/": {},
+        "undo/": {"view": [0]},
+        "redo/": {"view": [0], "master": "text"},
+        "/brief/reading/": {
+            "values": values,
+            "job": job.pk,
+            "unit_to": "mm",
+            "size": "a5",
+            "turn": True,
+            "kind": "cover",
+        },
+        "/brief/keep/": {"name": "House", "values": values},
+        "/brief/kept/1/": {"name": "New"},
+    }
     gets: dict[str, dict[str, Any]] = {
-        "board/": {"page": 1, "master": "text"}, "board/pages/": {"page": 0, "story": "main", "p": first, "offset": 0, "master": ""},
-        "board/context/": {"page": 0, "frame": frame, "story": "main", "p": first, "offset": 0, "p2": first, "offset2": 1, "master": "text"},
-        "history/touched/": {"revision": 1}, "texture/": {"pages": "0,1", "step": 1, "page": 0, "kinds": "loose", "story": "main"},
-        "alike/": {"page": page.id, "object": frame, "by": "fill"}, "sample/": {"page": page.id, "x": 100, "y": 120.5}, "nodes/": {"page": page.id, "object": frame},
-        "remedies/": {"story": "main", "p": first, "kind": "loose"}, "find/": {"words": "(tide", "story": "main", "case": "1", "whole": "1", "pattern": "1"},
-        "styles/previews/": {"kind": "paragraph", "ids": "body,quote", "width": 200}, "styles/uses/": {"kind": "paragraph", "id": "body"},
-        "styles/uses/?kind=swatch": {"id": "black"}, "styles/one/": {"kind": "frame", "id": "body"}, "/new/": {"kind": "book", "from": 1}, "/": {"find": "tide"},
-    }  # fmt: skip
+        "board/": {"page": 1, "master": "text"},
+        "board/pages/": {"page": 0, "story": "main", "p": first, "offset": 0, "master": ""},
+        "board/context/": {
+            "page": 0,
+            "frame": frame,
+            "story": "main",
+            "p": first,
+            "offset": 0,
+            "p2": first,
+            "offset2": 1,
+            "master": "text",
+        },
+        "history/touched/": {"revision": 1},
+        "texture/": {"pages": "0,1", "step": 1, "page": 0, "kinds": "loose", "story": "main"},
+        "alike/": {"page": page.id, "object": frame, "by": "fill"},
+        "sample/": {"page": page.id, "x": 100, "y": 120.5},
+        "nodes/": {"page": page.id, "object": frame},
+        "remedies/": {"story": "main", "p": first, "kind": "loose"},
+        "find/": {"words": "(tide", "story": "main", "case": "1", "whole": "1", "pattern": "1"},
+        "styles/previews/": {"kind": "paragraph", "ids": "body,quote", "width": 200},
+        "styles/uses/": {"kind": "paragraph", "id": "body"},
+        "styles/uses/?kind=swatch": {"id": "black"},
+        "styles/one/": {"kind": "frame", "id": "body"},
+        "/new/": {"kind": "book", "from": 1},
+        "/": {"find": "tide"},
+    }
     at = lambda address: address if address.startswith("/") else f"/job/{job.pk}/{address}"  # noqa: E731
     allowed = {200, 302, 400, 404, 409}
     for number in range(4 * hostile.TIMES):
@@ -302,7 +391,7 @@ def test_a_job_whose_rows_are_broken_is_said_to_be_so(client: Client, user: User
     answer = client.get(f"/job/{job.pk}/board/")
     assert answer.status_code == 422
     assert "cannot be opened" in answer.content.decode()
-    assert "spans that cross" in answer.content.decode()
+    assert "spans that overlap" in answer.content.decode()
     assert client.get(f"/job/{job.pk}/styles/").status_code == 400
     assert client.get(f"/job/{other.pk}/board/").status_code == 200
 

@@ -1,4 +1,5 @@
-"""Listings over HTTP: set up, looked at, put in, brought up to date; what a reference can lead to; strangers get nothing."""
+"""Listings over HTTP: set up, looked at, put in, brought up to date; what a reference can lead to; strangers get
+nothing."""
 
 from __future__ import annotations
 
@@ -11,8 +12,8 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import opened
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Paragraph
+from lexigon.core.document.model import Paragraph
+from lexigon.core.editing.intents import PourText
 from tests.web.conftest import from_rows
 
 Edit = Callable[..., Any]

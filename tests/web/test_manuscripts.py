@@ -1,4 +1,5 @@
-"""Documents with styles of their own, over the web: looked through, mapped, poured with notes, pictures and tables; and hostile ones."""
+"""Documents with styles of their own, over the web: looked through, mapped, poured with notes, pictures and tables; and
+hostile ones."""
 
 from __future__ import annotations
 
@@ -13,11 +14,11 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
-from lexigon.core.flow.gathering import due, gathered
-from lexigon.core.job.intents import InsertListing, PourText, PutListing, PutSection
-from lexigon.core.job.model import Listing, ListingSource, Paragraph, Section
-from lexigon.core.job.numbering import sections
-from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.document.model import Listing, ListingSource, Paragraph, Section
+from lexigon.core.document.numbering import sections
+from lexigon.core.editing.intents import InsertListing, PourText, PutListing, PutSection
+from lexigon.core.fileformat.jobs import job_from_json, job_to_json
+from lexigon.core.flow.listing_entries import due, gathered
 from tests import hostile
 from tests.core.test_manuscript_formats import RTF, W, docx, p, r
 from tests.web.conftest import from_rows
@@ -28,9 +29,11 @@ STYLES = (
 )
 NOTES = f'<w:footnotes xmlns:w="{W}"><w:footnote w:id="2">{p(r("Of the tide."))}</w:footnote></w:footnotes>'
 BODY = (
-    p(r("Low Water"), '<w:outlineLvl w:val="0"/>') + p(r("Kicker"), '<w:pStyle w:val="H"/>') + p(r("It began with the tide.") + NOTE)
+    p(r("Low Water"), '<w:outlineLvl w:val="0"/>')
+    + p(r("Kicker"), '<w:pStyle w:val="H"/>')
+    + p(r("It began with the tide.") + NOTE)
     + f"<w:tbl><w:tr><w:tc>{p(r('06:12'))}</w:tc><w:tc>{p(r('0.4 m'))}</w:tc></w:tr></w:tbl>"
-)  # fmt: skip
+)
 
 
 def look(client: Client, job: models.Job, name: str, data: bytes, **more: str) -> Any:
@@ -80,7 +83,10 @@ def test_a_picture_of_a_document_is_kept_and_one_that_cannot_be_read_is_left_out
     out = io.BytesIO()
     Image.new("RGB", (80, 40), "teal").save(out, "PNG")
     good = base64.b64encode(out.getvalue()).decode()
-    html = f"<html><body><p>Before <img alt='A reed' src='data:image/png;base64,{good}'> after <img src='data:image/png;base64,AAAA'> all.</p></body></html>"
+    html = (
+        f"<html><body><p>Before <img alt='A reed' src='data:image/png;base64,{good}'> after <img "
+        "src='data:image/png;base64,AAAA'> all.</p></body></html>"
+    )
     answer = look(client, job, "copy.html", html.encode()).json()
     assert pour(client, job, answer["id"]).status_code == 200
     again = job_from_json(from_rows(job))
@@ -94,7 +100,10 @@ def test_a_picture_of_a_document_is_kept_and_one_that_cannot_be_read_is_left_out
 
 @pytest.mark.parametrize("kind", ["docx", "rtf", "html"])
 def test_changed_documents_are_read_or_refused_in_words(client: Client, job: models.Job, kind: str) -> None:
-    html = b"<html><body><h1>Ebb</h1><p>It <i>began</i><a href='#n' role='doc-noteref'>1</a></p><table><tr><td>1</table><div id='n'>note</div></body></html>"
+    html = (
+        b"<html><body><h1>Ebb</h1><p>It <i>began</i><a href='#n'"
+        b" role='doc-noteref'>1</a></p><table><tr><td>1</table><div id='n'>note</div></body></html>"
+    )
     source = {"docx": docx(BODY, styles=STYLES, footnotes=NOTES), "rtf": RTF.encode("cp1252"), "html": html}[kind]
     before, statuses = from_rows(job), set()
     for number in range(40 * hostile.TIMES):
@@ -134,7 +143,11 @@ def test_clean_ups_are_chosen_without_handing_the_file_in_again_and_kept_for_the
     assert {"before": '"Low', "was": "  ", "now": " ", "behind": 'water," she said.'} in [
         example for one in answer["found"] for example in one["examples"]
     ]
-    chosen = {"again": str(answer["id"]), "cleaned": json.dumps({"quotes": True, "spaces": False, "nonsense": True}), "mapping": json.dumps({"Overline": "quote"})}  # fmt: skip
+    chosen = {
+        "again": str(answer["id"]),
+        "cleaned": json.dumps({"quotes": True, "spaces": False, "nonsense": True}),
+        "mapping": json.dumps({"Overline": "quote"}),
+    }
     again = client.post(f"/job/{job.pk}/manuscript/look/", chosen).json()
     assert [row["text"] for row in again["sample"]] == ["‘Low  water,’ she said.", "It’s time."]
     assert again["sample"][1]["id"] == "quote"
@@ -219,15 +232,25 @@ def test_a_new_version_is_compared_and_taken_over_but_for_what_was_corrected_her
     assert pour(client, job, answer["id"]).status_code == 200
     with opened(job.pk) as live:
         third = live.job.stories["main"].paragraphs[2]
-    edit({"do": "replace-text", "story": "main", "start": {"paragraph": third.id, "offset": 4}, "end": {"paragraph": third.id, "offset": 5}, "text": "ai"})  # fmt: skip
+    edit(
+        {
+            "do": "replace-text",
+            "story": "main",
+            "start": {"paragraph": third.id, "offset": 4},
+            "end": {"paragraph": third.id, "offset": 5},
+            "text": "ai",
+        }
+    )
     second = docx(p(r("The tide turned at six.")) + p(r("The hide was full.")) + p(r("It raned.")) + p(r("New.")))
     answer = look(client, job, "copy, 2.docx", second).json()
     address = f"/job/{job.pk}/manuscript/{answer['id']}/"
     found = client.post(f"{address}compare/", "{}", content_type="application/json").json()
     assert found["since"].startswith("copy.docx")
     assert [(one["kind"], one["whose"], one["usual"]) for one in found["hunks"]] == [
-        ("changed", "theirs", True), ("changed", "ours", False), ("added", "theirs", True),
-    ]  # fmt: skip
+        ("changed", "theirs", True),
+        ("changed", "ours", False),
+        ("added", "theirs", True),
+    ]
     assert ["+", " at six"] in found["hunks"][0]["words"]
     taken = {"numbers": [0, 2], "revision": found["revision"]}
     stale = client.post(f"{address}take/", json.dumps(taken | {"revision": 1}), content_type="application/json")
@@ -264,14 +287,16 @@ def test_pouring_again_keeps_front_matter_contents_and_sections_with_their_text(
     text = "# Bar\n\n" + "Low water again. " * 900 + "\n\n# Flats\n\n" + "High water. " * 400
     with opened(job.pk) as live:
         rows = (
-            Paragraph("t", "title", "The Flats"), Paragraph("i", "imprint", "© The Observatory"),
-            Paragraph("c", "chapter", "Flats"), Paragraph("b", "first", "Old words."),
-        )  # fmt: skip
+            Paragraph("t", "title", "The Flats"),
+            Paragraph("i", "imprint", "© The Observatory"),
+            Paragraph("c", "chapter", "Flats"),
+            Paragraph("b", "first", "Old words."),
+        )
         live.do([PourText("main", rows)], job.owner)
         live.do([PutListing(Listing("l", "Contents", (ListingSource("chapter"),)))], job.owner)
-        now = tuple(one.entry for one in gathered(live.desk.composition, live.job.listings["l"]))
+        now = tuple(one.entry for one in gathered(live.workspace.composition, live.job.listings["l"]))
         live.do([InsertListing("l", "main", now, "front", "Contents")], job.owner)
-        page = live.desk.composition.where.page("main", "c")
+        page = live.workspace.composition.where.page("main", "c")
         assert page
         live.do([PutSection(live.job.pages[page].id, Section("Flats", start=1))], job.owner)
         before = job_to_json(live.job)
@@ -281,11 +306,17 @@ def test_pouring_again_keeps_front_matter_contents_and_sections_with_their_text(
     with opened(job.pk) as live:
         paragraphs = live.job.stories["main"].paragraphs
         assert [p.text.partition("\t")[0] for p in paragraphs][:7] == [
-            "The Flats", "© The Observatory", "Contents", "Bar", "Flats", "Bar", paragraphs[6].text,
-        ]  # fmt: skip
-        assert due(live.desk.composition, live.job.listings["l"]).differences == []  # type: ignore[union-attr]
+            "The Flats",
+            "© The Observatory",
+            "Contents",
+            "Bar",
+            "Flats",
+            "Bar",
+            paragraphs[6].text,
+        ]
+        assert due(live.workspace.composition, live.job.listings["l"]).differences == []  # type: ignore[union-attr]
         heading = next(p.id for p in paragraphs if p.style == "chapter" and p.text == "Flats")
-        assert [index for index, _ in sections(live.job)] == [live.desk.composition.where.page("main", heading)]
+        assert [index for index, _ in sections(live.job)] == [live.workspace.composition.where.page("main", heading)]
         live.undo(job.owner)
         assert job_to_json(live.job) == before, "one step"
     answer = look(client, job, "new.md", text.encode()).json()

@@ -1,4 +1,5 @@
-"""Jobs that an older version kept: their rows are brought up when they are opened, and what was done to them is undone."""
+"""Jobs that an older version kept: their rows are brought up when they are opened, and what was done to them is
+undone."""
 
 from __future__ import annotations
 
@@ -11,8 +12,8 @@ from django.contrib.auth.models import User
 from lexigon.bench import models
 from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import opened
-from lexigon.core.job.model import FORMAT
-from lexigon.core.job.serial import plain
+from lexigon.core.document.model import FORMAT
+from lexigon.core.fileformat.values import plain
 from tests.core.test_upgrades import GOLDEN, comparable, json_of, without_groups
 
 PAGE = ("id", "master", "made_by_flow", "frames", "objects")
@@ -22,9 +23,14 @@ PARAGRAPH = ("id", "style", "text")
 def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.Job:
     """The rows of a job as the version that wrote ``form`` kept them."""
     job = models.Job.objects.create(
-        owner=user, name=data["name"], kind=data.get("kind", "book"), revision=revision, form=form, brief=data["brief"],
+        owner=user,
+        name=data["name"],
+        kind=data.get("kind", "book"),
+        revision=revision,
+        form=form,
+        brief=data["brief"],
         main_story=data.get("main_story"),
-    )  # fmt: skip
+    )
     for table, row in rows.ENTRY_TABLES.items():
         for at, (key, entry) in enumerate(data.get(table, {}).items()):
             row.objects.create(job=job, key=key, position=at, name=entry.get("name") or entry["word"], data=entry)
@@ -45,9 +51,13 @@ def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.J
     for rank, page in enumerate(data["pages"]):
         details = {name: value for name, value in page.items() if name not in PAGE}
         at_page = models.Page.objects.create(
-            job=job, key=page["id"], rank=rank * rows.GAP, master=page.get("master"), made_by_flow=page.get("made_by_flow", False),
+            job=job,
+            key=page["id"],
+            rank=rank * rows.GAP,
+            master=page.get("master"),
+            made_by_flow=page.get("made_by_flow", False),
             details=details,
-        )  # fmt: skip
+        )
         for at, frame in enumerate(page.get("frames", page.get("objects", []))):
             models.PageObject.objects.create(page=at_page, key=frame["id"], position=at, data=frame)
     return job
@@ -59,8 +69,14 @@ def test_a_job_of_an_older_form_is_opened_and_what_was_done_to_it_undone(user: U
     job = kept(user, told["end"], form, len(told["log"]))
     for revision, change in enumerate(told["log"], 1):
         models.Edit.objects.create(
-            job=job, revision=revision, label="Move object", form=form, edits=change["edits"], inverse=change["inverse"], by=user
-        )  # fmt: skip
+            job=job,
+            revision=revision,
+            label="Move object",
+            form=form,
+            edits=change["edits"],
+            inverse=change["inverse"],
+            by=user,
+        )
     with opened(job.pk) as live:
         found = {**plain(live.job), "id": told["end"]["id"]}
         assert comparable(found) == comparable(told["end"])

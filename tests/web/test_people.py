@@ -1,4 +1,5 @@
-"""A job that several people work on: shared by its owner, with who is there and what they have chosen, and changed by all of them."""
+"""A job that several people work on: shared by its owner, with who is there and what they have chosen, and changed by
+all of them."""
 
 from __future__ import annotations
 
@@ -19,11 +20,11 @@ from lexigon.bench import models
 from lexigon.bench.services import rows
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.job.intents import AddPicture
-from lexigon.core.job.model import PictureFile
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.document.model import PictureFile
+from lexigon.core.editing.intents import AddPicture
+from lexigon.core.fileformat.jobs import job_to_json
 from tests.core.helpers import poured
-from tests.web.conftest import from_rows
+from tests.web.conftest import from_rows, page_text
 
 Edit = Callable[..., Any]
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -117,7 +118,7 @@ def test_a_copy_of_a_shared_job_has_its_files(client: Client, job: models.Job, u
 def test_each_role_does_what_it_says_and_no_more(client: Client, job: models.Job, user: User, other: Client) -> None:
     """Every address that takes a POST is tried by somebody who may only view: nothing of the job changes."""
     share(client, job, "tern", "view")
-    assert "you can view and comment" in other.get(reverse("shelf")).content.decode()
+    assert "you can view and comment" in page_text(other.get(reverse("shelf")))
     with opened(job.pk) as live:
         page = live.job.pages[0].id
     before = from_rows(job)
@@ -155,9 +156,10 @@ def test_each_role_does_what_it_says_and_no_more(client: Client, job: models.Job
 def job_addresses() -> set[str]:
     """The names of the addresses of a job that have no other part."""
     return {
-        str(one.name) for one in get_resolver().url_patterns
+        str(one.name)
+        for one in get_resolver().url_patterns
         if str(one.pattern).startswith("job/<str:key>/") and str(one.pattern).count("<") == 1
-    }  # fmt: skip
+    }
 
 
 def test_somebody_who_may_only_view_changes_no_job_by_way_of_their_own(

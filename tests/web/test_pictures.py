@@ -1,4 +1,5 @@
-"""Pictures over the web: handed in single, in archives and as PDF pages, shown with a look, told by their colours; nobody else's."""
+"""Pictures over the web: handed in single, in archives and as PDF pages, shown with a look, told by their colours;
+nobody else's."""
 
 from __future__ import annotations
 
@@ -19,7 +20,7 @@ from lexigon.bench.services import store
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.core.colour.colours import Colour
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.picture.looks import Look, written
 from tests.core.test_pictures import flat, saved
 from tests.core.test_placed_pdf import advertisement
@@ -48,9 +49,13 @@ def test_an_archive_gives_its_pictures_and_says_what_it_left(client: Client, job
     exif[0x0132], exif[0x013B] = "2026:05:04 06:12:00", "Wren of the Observatory"
     light = saved(flat(colour=(200, 180, 90)), "JPEG", exif=exif)
     packed = archive(
-        ("flats/first light.jpg", light), ("../../etc/ebb.png", saved(flat())), ("flats/notes.txt", b"words"), ("__MACOSX/._ebb.png", b"x"),
-        ("flats/broken.png", b"not a picture"), ("flats/.hidden.png", saved(flat())),
-    )  # fmt: skip
+        ("flats/first light.jpg", light),
+        ("../../etc/ebb.png", saved(flat())),
+        ("flats/notes.txt", b"words"),
+        ("__MACOSX/._ebb.png", b"x"),
+        ("flats/broken.png", b"not a picture"),
+        ("flats/.hidden.png", saved(flat())),
+    )
     answer = hand_in(client, job, ("flats.zip", packed))
     made = {row["file"]["name"]: row["file"] for row in answer["pictures"]}
     assert set(made) == {"first light", "ebb"}
@@ -89,13 +94,16 @@ def test_a_look_is_shown_and_what_is_none_is_not(client: Client, job: models.Job
         assert client.get(address, {"look": wrong}).status_code in (200, 404)
     assert client.get(address, {"look": "nonsense"}).status_code == 404
     stranger = Client()
-    stranger.force_login(User.objects.create_user("rook", password="a sea of mud"), backend="django.contrib.auth.backends.ModelBackend")  # fmt: skip
+    stranger.force_login(
+        User.objects.create_user("rook", password="a sea of mud"), backend="django.contrib.auth.backends.ModelBackend"
+    )
     assert stranger.get(address).status_code == 404
     assert stranger.get(f"/job/{job.pk}/picture/{row['file']['file']}/palette/").status_code == 404
 
 
 def test_its_colours_stand_for_it(client: Client, job: models.Job) -> None:
-    """Three even fields, three quarters, a fifth and a twentieth of it, and what reads on what (WCAG by hand: white on black is 21 : 1)."""
+    """Three even fields, three quarters, a fifth and a twentieth of it, and what reads on what (WCAG by hand: white on
+    black is 21 : 1)."""
     picture = Image.new("RGB", (800, 500), (255, 255, 255))
     ImageDraw.Draw(picture).rectangle((0, 0, 799, 99), fill=(0, 0, 0))
     ImageDraw.Draw(picture).rectangle((0, 400, 199, 499), fill=(200, 30, 30))
@@ -132,16 +140,17 @@ def test_a_file_that_was_missing_is_found_again(client: Client, job: models.Job,
     if path := store.local(f"files/{name[:2]}/{name}"):
         path.unlink()
     with opened(job.pk) as live:
-        live.desk.composition._files.clear()
-        assert not live.desk.composition.has_file(name)
+        live.workspace.composition._files.clear()
+        assert not live.workspace.composition.has_file(name)
     assert hand_in(client, job, ("again.png", data))["found"]
     assert Files(job.pk).path_of(name)
     with opened(job.pk) as live:
-        assert live.desk.composition.has_file(name)
+        assert live.workspace.composition.has_file(name)
 
 
 def test_a_proof_is_of_the_job_and_of_whoever_asks_for_it(client: Client, job: models.Job, edit: Edit) -> None:
-    """By a cookie: colours and pictures of the pages that come with every answer, the swatch that is being mixed; other cookies are none."""
+    """By a cookie: colours and pictures of the pages that come with every answer, the swatch that is being mixed; other
+    cookies are none."""
     answer = hand_in(client, job, ("dusk.png", saved(flat(colour=(20, 30, 60)))))
     picture = answer["pictures"][0]["file"]
     with opened(job.pk) as live:

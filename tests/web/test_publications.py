@@ -1,4 +1,5 @@
-"""Publications as the application keeps them: changed in steps, numbered through, brought into line, pressed by a worker."""
+"""Publications as the application keeps them: changed in steps, numbered through, brought into line, pressed by a
+worker."""
 
 from __future__ import annotations
 
@@ -16,12 +17,12 @@ from lexigon.bench import models
 from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import outputs, rows, store
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.flow.gathering import gathered
+from lexigon.core.document.model import TypeSpec
+from lexigon.core.document.numbering import labels
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing import intents as do
+from lexigon.core.flow.listing_entries import gathered
 from lexigon.core.geometry import Rect
-from lexigon.core.job import intents as do
-from lexigon.core.job.model import TypeSpec
-from lexigon.core.job.numbering import labels
-from lexigon.core.job.text import new_id
 from tests.core.helpers import poured
 
 
@@ -123,13 +124,13 @@ def test_styles_that_differ_are_told_and_taken_over(client: Client, user: User, 
         live.do([do.AddTextFrame(live.job.pages[0].id, Rect(50, 50, 60, 20), text="words " * 60)], user)
     looking = client.get(f"/publication/{publication.pk}/differences/?looking=1").json()["looking"]
     assert looking[other.pk] > looking[lead.pk]
-    left = send(client, publication, "align", job=other.pk, wanted=[["paragraph_styles", "body"]])["differences"]
+    left = send(client, publication, "align", job=other.pk, entries=[["paragraph_styles", "body"]])["differences"]
     assert not left[other.pk]
     assert rows.sketch(other.pk, ["paragraph_styles"]).paragraph_styles["body"].type.size == 13.0
     with opened(other.pk) as live:
         assert live.undo(user)
     assert rows.sketch(other.pk, ["paragraph_styles"]).paragraph_styles["body"].type.size != 13.0
-    assert "no longer part" in send(client, publication, "align", 400, job=lead.pk, wanted=[])["error"]
+    assert "no longer part" in send(client, publication, "align", 400, job=lead.pk, entries=[])["error"]
 
 
 def test_one_file_of_all_as_they_were_when_it_was_asked_for(
@@ -139,9 +140,11 @@ def test_one_file_of_all_as_they_were_when_it_was_asked_for(
     planned(client, publication, (one, "on"), (two, "on"))
     counts = [len(rows.sketch(job.pk).pages) for job in (one, two)]
     row = PublicationOutput.objects.create(
-        publication=publication, recipe="print", name="Slack water",
+        publication=publication,
+        recipe="print",
+        name="Slack water",
         parts=[[one.pk, 0, False], [two.pk, models.Job.objects.get(pk=two.pk).revision, bool(counts[0] % 2)]],
-    )  # fmt: skip
+    )
     outputs.make_publication.call(row.pk)
     row.refresh_from_db()
     assert (row.state, row.error) == ("ready", "")
@@ -192,7 +195,9 @@ def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication
     with opened(one.pk) as live:
         heads = [p for p in live.job.stories[live.job.main_story or ""].paragraphs if p.style == "chapter"]
         written = [
-            live.desk.composition.values.labels[live.desk.composition.page_of(live.job.main_story or "", p.id, 0) or 0]
+            live.workspace.composition.values.labels[
+                live.workspace.composition.page_of(live.job.main_story or "", p.id, 0) or 0
+            ]
             for p in heads
         ]
     assert heads
@@ -200,7 +205,7 @@ def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication
     assert all(row["page"] is None for row in rows_[-len(heads) :])
     assert all(row["away"].startswith(f"/job/{one.pk}/board/?page=") for row in rows_[-len(heads) :])
     with opened(front.pk) as live:
-        found = tuple(one.entry for one in gathered(live.desk.composition, live.job.listings["all"]))
+        found = tuple(one.entry for one in gathered(live.workspace.composition, live.job.listings["all"]))
         live.do([do.PlaceListing("all", live.job.main_story or "", do.Place("^", 0), found)], user)
     # Words that change there make it one to be brought up to date; a number follows by itself.
     with opened(one.pk) as live:

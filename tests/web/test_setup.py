@@ -15,10 +15,10 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.brief.kinds import KINDS
+from lexigon.core.document.model import Anchor, Cover, Section
+from lexigon.core.editing.intents import AddPages, AddTextFrame, InsertField, Place, PutCopy, PutSection, ReplaceText
+from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPages, AddTextFrame, InsertField, Place, PutCopy, PutSection, ReplaceText
-from lexigon.core.job.model import Anchor, Cover, Section
-from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book
 from tests.web.conftest import from_rows
 
@@ -55,12 +55,18 @@ def test_every_kind_of_piece_is_made_and_shown_in_every_place(client: Client, ki
 @pytest.mark.parametrize(
     ("kind", "field", "value", "at", "says"),
     [
-        ("cover", "paper", "", "paper", "without a paper"), ("cover", "pages", "many", "pages", "number of pages"), ("brochure", "panels", "7", "panels", "2 to 4 panels"),
-        ("brochure", "allowance", "60 mm", "allowance", "cannot be narrower"), ("magazine", "margins.inner", "200 mm", "margins.outer", "no room"),
-        ("magazine", "columns", "99", "columns", "1 to 12 columns"), ("flyer", "rows", "40", "rows", "gutters leave no room"), ("card", "width", "-5 mm", "width", "The width must be greater than"),
-        ("label", "ppi", "1", "ppi", "between 30 and 2,400"), ("folded card", "fold", "origami", "fold", "Select one of the folds"),
+        ("cover", "paper", "", "paper", "without a paper"),
+        ("cover", "pages", "many", "pages", "number of pages"),
+        ("brochure", "panels", "7", "panels", "2 to 4 panels"),
+        ("brochure", "allowance", "60 mm", "allowance", "cannot be narrower"),
+        ("magazine", "margins.inner", "200 mm", "margins.outer", "no room"),
+        ("magazine", "columns", "99", "columns", "1 to 12 columns"),
+        ("flyer", "rows", "40", "rows", "gutters leave no room"),
+        ("card", "width", "-5 mm", "width", "The width must be greater than"),
+        ("label", "ppi", "1", "ppi", "between 30 and 2,400"),
+        ("folded card", "fold", "origami", "fold", "Select one of the folds"),
     ],
-)  # fmt: skip
+)
 def test_set_ups_that_cannot_be_say_why_at_their_field(
     client: Client, kind: str, field: str, value: str, at: str, says: str
 ) -> None:

@@ -1,4 +1,5 @@
-"""When nothing can be written: an answer that says so, in the form that was asked for; what is only read still works."""
+"""When nothing can be written: an answer that says so, in the form that was asked for; what is only read still
+works."""
 
 from __future__ import annotations
 
@@ -14,8 +15,8 @@ from lexigon.bench import models
 from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import OpenJob, create_job, forget
 from lexigon.bench.services.storage import BUSY, FULL, trouble_of
-from lexigon.core.job.intents import Intent, Place, ReplaceText
-from lexigon.core.job.serial import job_from_json
+from lexigon.core.editing.intents import Intent, Place, ReplaceText
+from lexigon.core.fileformat.jobs import job_from_json
 from tests.core.helpers import poured
 from tests.web.conftest import from_rows
 
@@ -45,7 +46,13 @@ def test_a_full_disk_is_said_and_what_is_read_is_still_there(
     client: Client, job: models.Job, full: None, paragraph: str
 ) -> None:
     before = from_rows(job)
-    long = {"do": "replace-text", "story": "main", "start": {"paragraph": paragraph, "offset": 0}, "end": {"paragraph": paragraph, "offset": 0}, "text": "x" * 200_000}  # fmt: skip
+    long = {
+        "do": "replace-text",
+        "story": "main",
+        "start": {"paragraph": paragraph, "offset": 0},
+        "end": {"paragraph": paragraph, "offset": 0},
+        "text": "x" * 200_000,
+    }
     for _ in range(3):
         answer = client.post(f"/job/{job.pk}/edits/", {"intents": [long]}, content_type="application/json", **JSON)
         assert answer.status_code == 507, answer.content
@@ -62,7 +69,13 @@ def test_what_nobody_expected_is_an_answer_too(
         raise RuntimeError("nobody thought of this")
 
     monkeypatch.setattr(rows, "write", broken)
-    edit = {"do": "replace-text", "story": "main", "start": {"paragraph": paragraph, "offset": 0}, "end": {"paragraph": paragraph, "offset": 0}, "text": "x"}  # fmt: skip
+    edit = {
+        "do": "replace-text",
+        "story": "main",
+        "start": {"paragraph": paragraph, "offset": 0},
+        "end": {"paragraph": paragraph, "offset": 0},
+        "text": "x",
+    }
     answer = client.post(f"/job/{job.pk}/edits/", {"intents": [edit]}, content_type="application/json", **JSON)
     assert answer.status_code == 500
     assert "Lexigon could not do this because of an error" in answer.json()["error"]
@@ -109,7 +122,15 @@ def test_nobody_holds_the_database_while_a_job_is_composed(django_user_model: ty
 def test_a_quotation_mark_that_is_never_closed_is_said(
     client: Client, job: models.Job, paragraph: str, edit: Callable[..., Any]
 ) -> None:
-    answer = edit({"do": "add-table", "story": "main", "at": {"paragraph": paragraph, "offset": 0}, "words": 'a\tb\n"' + "x" * 140_000}, status=400)  # fmt: skip
+    answer = edit(
+        {
+            "do": "add-table",
+            "story": "main",
+            "at": {"paragraph": paragraph, "offset": 0},
+            "words": 'a\tb\n"' + "x" * 140_000,
+        },
+        status=400,
+    )
     assert "never closed" in answer["error"]
 
 

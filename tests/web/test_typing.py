@@ -16,8 +16,9 @@ from PIL import Image
 from lexigon.bench import models
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, forget, opened
-from lexigon.core.job.model import ParaSpec, TypeSpec
-from lexigon.core.job.serial import job_to_json, plain
+from lexigon.core.document.model import ParaSpec, TypeSpec
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.fileformat.values import plain
 from tests.core.helpers import book, poured
 from tests.web.conftest import from_rows
 
@@ -415,9 +416,11 @@ def test_text_made_to_fit_and_actions_that_cannot_be_done(client: Client, job: m
         assert size is not None
         assert (size.size or 0) > 40
     for data, words in (
-        ({"what": "cut", "frame": made[0]}, "divided at a frame"), ({"what": "frames", "story": "none"}, "no frame"),
-        ({"what": "line", "frame": "gone"}, "no longer on the page"), ({"what": "dance"}, "is none of"),
-    ):  # fmt: skip
+        ({"what": "cut", "frame": made[0]}, "divided at a frame"),
+        ({"what": "frames", "story": "none"}, "no frame"),
+        ({"what": "line", "frame": "gone"}, "no longer on the page"),
+        ({"what": "dance"}, "is none of"),
+    ):
         assert words in post(client, job, "fit", {"page": 0, **data}, 400)["error"]
 
 

@@ -22,9 +22,8 @@ from lexigon.bench import models
 from lexigon.bench.services import bins, manuscripts, outputs, rows, store, work
 from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.colour.colours import Colour
-from lexigon.core.geometry import Rect
-from lexigon.core.job import package
-from lexigon.core.job.intents import (
+from lexigon.core.document.model import Fill, FrameSpec
+from lexigon.core.editing.intents import (
     AddInlay,
     AddPages,
     AddShape,
@@ -35,8 +34,9 @@ from lexigon.core.job.intents import (
     PutSwatch,
     ReplaceText,
 )
-from lexigon.core.job.model import Fill, FrameSpec
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.fileformat import package
+from lexigon.core.fileformat.jobs import job_to_json
+from lexigon.core.geometry import Rect
 from lexigon.core.manuscript import reading
 from lexigon.site.urls import urlpatterns
 from tests.core.helpers import poured, words
@@ -142,11 +142,18 @@ def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
 @pytest.mark.parametrize(
     ("field", "value", "says"),
     [
-        ("width", "-6in", "The width must be greater than"), ("width", "100 m", "does not know the unit"), ("height", "3 furlongs", "furlongs"),
-        ("margins.outer", "6in", "no room"), ("height", "9000 in", "larger than"), ("columns", "many", "1 to 12"), ("size", "0", "between 2"),
-        ("family", "Comic Nothing", "no font family"), ("leading", "1pt", "at least half"), ("bleed.head", "9in", "at most"),
+        ("width", "-6in", "The width must be greater than"),
+        ("width", "100 m", "does not know the unit"),
+        ("height", "3 furlongs", "furlongs"),
+        ("margins.outer", "6in", "no room"),
+        ("height", "9000 in", "larger than"),
+        ("columns", "many", "1 to 12"),
+        ("size", "0", "between 2"),
+        ("family", "Comic Nothing", "no font family"),
+        ("leading", "1pt", "at least half"),
+        ("bleed.head", "9in", "at most"),
     ],
-)  # fmt: skip
+)
 def test_a_brief_that_cannot_be_says_why_at_its_field(client: Client, field: str, value: str, says: str) -> None:
     count = models.Job.objects.count()
     response = client.post("/new/", {"facing": "1", field: value})
@@ -573,8 +580,13 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
         publication=whole, recipe="print", name="Ours", parts=[], state="ready", facts={"pages": 3}
     )
     numbers = {
-        "press": output.pk, "manuscript": manuscript.pk, "version": version.pk, "comment": comment.pk, "setup": setup.pk, "publication": pressed.pk,
-    }  # fmt: skip
+        "press": output.pk,
+        "manuscript": manuscript.pk,
+        "version": version.pk,
+        "comment": comment.pk,
+        "setup": setup.pk,
+        "publication": pressed.pk,
+    }
     binned = create_job(user, poured(3).job)
     models.Job.objects.filter(pk=binned.pk).update(binned=timezone.now())
     stranger = Client()

@@ -12,12 +12,12 @@ from html import escape
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area
 from lexigon.core.brief.setup import Setup
+from lexigon.core.document.forms.covers import spine_type
+from lexigon.core.document.forms.panels import Panel, fold_lines
+from lexigon.core.document.forms.sheets import panels_of
+from lexigon.core.document.model import Brief, Edges, Fold, Side
+from lexigon.core.document.starter import gridded
 from lexigon.core.geometry import Rect
-from lexigon.core.job.forms.covers import spine_type
-from lexigon.core.job.forms.panels import Panel, fold_lines
-from lexigon.core.job.forms.sheets import panels_of
-from lexigon.core.job.model import Brief, Edges, Fold, Side
-from lexigon.core.job.starter import gridded
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import EPSILON, Grid, lines_down
 
@@ -34,8 +34,8 @@ class Drawing:
 
     def rect(self, rect: Rect, name: str, more: str = "") -> None:
         self.out.append(
-            f'<rect class="{name}" x="{rect.x:.2f}" y="{rect.y:.2f}" width="{max(rect.width, 0):.2f}"'
-            f' height="{max(rect.height, 0):.2f}"{more}/>'
+            f'<rect class="{name}" x="{rect.x:.2f}" y="{rect.y:.2f}" width="{max(rect.width, 0):.2f}" '
+            f'height="{max(rect.height, 0):.2f}"{more}/>'
         )
 
     def line(self, x1: float, y1: float, x2: float, y2: float, name: str) -> None:
@@ -50,7 +50,7 @@ class Drawing:
         return lengths.show(round(points / 0.072) * 0.072 if self.unit == "in" else points, self.unit)
 
     def across(self, x0: float, x1: float, y: float, label: str, level: str = "") -> None:
-        """A dimension between two x at height y; where it is too narrow for its label, that stands above it."""
+        """A dimension line between two x at height y. Its label is above it where the line is too short to hold it."""
         px, middle = self.px, (x0 + x1) / 2
         half, tick = (len(label) * 3.6 + 6) * px, 5 * px
         path = f"M{x0:.2f} {y - tick:.2f}V{y + tick:.2f}M{x1:.2f} {y - tick:.2f}V{y + tick:.2f}"
@@ -89,12 +89,11 @@ class Drawing:
     def document(self, box: Rect, label: str) -> str:
         step = 6 * self.px
         return (
-            f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box.x:.2f} {box.y:.2f} {box.width:.2f} {box.height:.2f}"'
-            f' class="drawing" role="img" aria-label="{escape(label)}" stroke-width="{self.px:.3f}">'
-            f'<defs><pattern id="hatch" width="{step:.2f}" height="{step:.2f}" patternUnits="userSpaceOnUse"'
-            f' patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="{step:.2f}" class="hatch"/></pattern></defs>'
-            + "".join(self.out)
-            + "</svg>"
+            f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box.x:.2f} {box.y:.2f} {box.width:.2f} '
+            f'{box.height:.2f}" class="drawing" role="img" aria-label="{escape(label)}" '
+            f'stroke-width="{self.px:.3f}"><defs><pattern id="hatch" width="{step:.2f}" height="{step:.2f}" '
+            f'patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="{step:.2f}" '
+            'class="hatch"/></pattern></defs>' + "".join(self.out) + "</svg>"
         )
 
 
@@ -103,7 +102,7 @@ Ghosts = Sequence[Sequence[Rect]]
 
 
 def draw(setup: Setup, ghosts: Ghosts = (), library: FontLibrary | None = None) -> str:
-    """The drawing of any set-up. ``ghosts`` are what stands on the pages drawn, ``library`` the fonts there are."""
+    """Drawings of any set-up. ``ghosts`` are the objects of the drawn pages, ``library`` the available fonts."""
     return _sheets(setup, ghosts) if setup.brief.form is not None else _spread(setup, ghosts, library or shipped())
 
 
@@ -224,7 +223,7 @@ def _sheets(setup: Setup, ghosts: Ghosts) -> str:
 
 
 def _panel(d: Drawing, b: Brief, panel: Panel, y: float, peopled: bool) -> None:
-    """A panel with its name: in the middle, or at the foot where something stands on the sheet."""
+    """A panel with its name: in the middle, or at the foot where an object covers the middle of the sheet."""
     rect, px = panel.rect.moved(0, y), d.px
     if panel.is_spine:
         d.rect(rect, "spine-band")

@@ -7,11 +7,11 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from django.http import HttpRequest
 
-from lexigon.core.job import intents
-from lexigon.core.job.intents import Place
-from lexigon.core.job.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, KeyOrEmpty, Many, Matching, Within
-from lexigon.core.job.model import Listing
-from lexigon.core.job.serial import parsed, read
+from lexigon.core.document.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, KeyOrEmpty, Many, Matching, Within
+from lexigon.core.document.model import Listing
+from lexigon.core.editing import intents
+from lexigon.core.editing.intents import Place
+from lexigon.core.fileformat.values import parsed, read
 from lexigon.core.manuscript.finding import Exchange, Query
 from lexigon.core.press.recipes import Landscape
 from lexigon.core.publication.order import Counted
@@ -31,14 +31,14 @@ Drawing = Annotated[
 ]
 
 
-def said(request: HttpRequest, form: type[Form]) -> Form:
+def parse_request(request: HttpRequest, form: type[Form]) -> Form:
     """The request's JSON object as a form. Raises FormError, in words, for what is none or says what is not known."""
-    found: Form = read(form, parsed(request.body or b"{}", "The request"))
-    return found
+    parsed_form: Form = read(form, parsed(request.body or b"{}", "The request"))
+    return parsed_form
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Asked:
+class ChangeForm:
     """The common part of requests that change a job: the revision they were made on, and the view of the client."""
 
     base: Whole | None = None
@@ -53,23 +53,24 @@ class Asked:
     group: Annotated[str, Matching(r"[\w.-]*", "The request names its group of changes wrongly.", 40)] = ""
     token: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid token.", 40)] = ""
     painted: bool = False
-    """Its client has made the same of its own words already: what it types next is about those."""
+    """Whether the client has applied the same change to its own copy of the story already, so that later typing refers
+    to it."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Edits(Asked):
+class EditsForm(ChangeForm):
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS, 1)]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class ListingSetUp:
+class ListingForm:
     """A listing as it is to be."""
 
     listing: Listing
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class ListingChanged(Asked):
+class ListingUpdateForm(ChangeForm):
     """A change of a listing, with the entries whose new text is accepted and those whose edited text stays."""
 
     listing: Key
@@ -79,8 +80,9 @@ class ListingChanged(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class TermSaid:
-    """A term of the index as it is to be; it is named by its id, those it leads to by their words. Gone, it is deleted."""
+class TermForm:
+    """A term of the index as it is to be; it is named by its id, those it leads to by their words. Gone, it is
+    deleted."""
 
     id: Key | None = None
     name: Word = ""
@@ -94,8 +96,9 @@ class TermSaid:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class ListingPlaced(Asked):
-    """The place to insert a listing: in a story, or in the main story below a heading. A ready one becomes one of the job's."""
+class ListingInsertionForm(ChangeForm):
+    """The place to insert a listing: in a story, or in the main story below a heading. A ready one becomes one of the
+    job's."""
 
     listing: Key
     ready: Listing | None = None
@@ -106,12 +109,12 @@ class ListingPlaced(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class GoneBack(Asked):
+class GoBackForm(ChangeForm):
     revision: Whole
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Written:
+class TypingForm:
     """Typing in a story: ``base`` is the revision it was written on."""
 
     story: Word = ""
@@ -123,8 +126,8 @@ class Written:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Words:
-    """A stretch of a text; ``whole`` for all of its paragraphs."""
+class TextRange:
+    """A range of a story; ``whole`` includes all of its paragraphs completely."""
 
     story: Word = ""
     start: Place | None = None
@@ -133,7 +136,7 @@ class Words:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Chosen:
+class SelectedFrame:
     """A frame, on a page or on half of a master page."""
 
     page: Word
@@ -141,17 +144,17 @@ class Chosen:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Here:
+class PresenceForm:
     """The presence of a person in a job: window, page and selection."""
 
     client: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid window name.", 40)] = ""
     page: Annotated[str, Matching(r"[^\x00]*", "The request names a page that does not exist.", 80)] = ""
-    chosen: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
+    chosen: Annotated[tuple[SelectedFrame, ...], Many(MOST_CHOSEN)] = ()
     leaving: bool = False
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Commented:
+class CommentForm:
     """A comment on a page (its key)."""
 
     page: Annotated[str, Matching(r"[^\x00]*", "The request names a page that does not exist.", 24)]
@@ -159,7 +162,7 @@ class Commented:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class CommentChanged:
+class CommentChangeForm:
     """A change of a comment."""
 
     resolved: bool = False
@@ -167,32 +170,32 @@ class CommentChanged:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class SpecLine(Asked):
+class SpecLineForm(ChangeForm):
     """A spec line for a selection: read, or with ``do`` carried out."""
 
     line: Line
     was: Line = ""
-    """The line that stood there, if it was edited in place."""
+    """The line before it was edited in place, or None for a new line."""
     caret: Whole | None = None
     story: Word = ""
     start: Place | None = None
     end: Place | None = None
     whole: bool = False
-    texts: Annotated[tuple[Words, ...], Many(MOST_CHOSEN)] = ()
+    texts: Annotated[tuple[TextRange, ...], Many(MOST_CHOSEN)] = ()
     cells: intents.Cells | None = None
     """Cells of a table whose words are meant, all of them."""
-    frames: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
+    frames: Annotated[tuple[SelectedFrame, ...], Many(MOST_CHOSEN)] = ()
     show: bool = False
     """Only the line of the selection itself is asked for."""
     do: bool = False
 
-    def words(self) -> list[Words]:
-        return [Words(story=self.story, start=self.start, end=self.end, whole=self.whole), *self.texts]
+    def words(self) -> list[TextRange]:
+        return [TextRange(story=self.story, start=self.start, end=self.end, whole=self.whole), *self.texts]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Fitting(Asked):
-    """An action on a frame that only the composed text can tell."""
+class FittingForm(ChangeForm):
+    """An action on a frame whose result depends on the composed text."""
 
     what: Literal["line", "size", "height", "frames", "cut", "outlines"]
     page: Whole = 0
@@ -201,14 +204,14 @@ class Fitting(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class StylesFrom(Asked):
+class StyleImportForm(ChangeForm):
     source: Word
     """The other job."""
     over: bool = False
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class StyleLine:
+class StyleLineForm:
     kind: Word
     id: Word
     line: Line = ""
@@ -216,19 +219,19 @@ class StyleLine:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Copied:
+class CopyForm:
     story: Word
     start: Place
     end: Place
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Taken:
+class SelectionForm:
     objects: Annotated[tuple[intents.Chosen, ...], Many(MOST_CHOSEN, 1)]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class PastedDrawing(Asked):
+class DrawingForm(ChangeForm):
     """An SVG to be put on ``page`` (by what edits call it) as shapes, its middle at ``at``."""
 
     svg: Drawing
@@ -238,7 +241,7 @@ class PastedDrawing(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class OpenedPicture(Asked):
+class OpenPictureForm(ChangeForm):
     """The drawn picture of an object opened to its shapes, and whether the picture stays under them."""
 
     page: Word
@@ -247,8 +250,9 @@ class OpenedPicture(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class TracedPicture(Asked):
-    """The picture of an object traced to shapes: in how many colours, how fine, and whether the picture stays under them."""
+class TraceForm(ChangeForm):
+    """The picture of an object traced to shapes: in how many colours, how fine, and whether the picture stays under
+    them."""
 
     page: Word
     object: Word
@@ -258,12 +262,12 @@ class TracedPicture(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Pasted:
+class PasteForm:
     html: Html = ""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Reading:
+class SetUpForm:
     """Typed values of a set-up, and what is asked of them."""
 
     values: Annotated[dict[Word, Line], Many(100)] = field(default_factory=dict)
@@ -275,28 +279,28 @@ class Reading:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class KeptValues:
+class SavedSetUpForm:
     name: Word = ""
     values: Annotated[dict[Word, Line], Many(100)] = field(default_factory=dict)
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Named:
+class NameForm:
     name: Word = ""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class FoldedOut:
+class FoldOutForm:
     direction: Literal["side", "top"] = "top"
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class MastersFrom:
+class MasterImportForm:
     source: Word
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Poured:
+class PourForm:
     styles: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     """Other styles for some paragraphs, by their numbers."""
     whole: bool = False
@@ -304,14 +308,14 @@ class Poured:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Fixed:
+class FixForm:
     """The fix to apply to a finding."""
 
     fix: Literal["scale to column", "add blank pages"]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class NewStyle:
+class NewStyleForm:
     """A style that is made in the survey of a manuscript."""
 
     name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Type a name for the style, at most 80 characters.", 80)]
@@ -321,7 +325,7 @@ class NewStyle:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class KeptHouse:
+class HouseStyleForm:
     name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Type a name for the house style, at most 80 characters.", 80)]
     mapping: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     cleaned: Annotated[dict[Word, bool], Many(100)] = field(default_factory=dict)
@@ -329,7 +333,7 @@ class KeptHouse:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Looked:
+class SearchForm:
     """A search, and its replacement."""
 
     query: Query = field(default_factory=Query)
@@ -339,14 +343,14 @@ class Looked:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Exchanged(Looked):
+class ReplaceForm(SearchForm):
     left: Annotated[tuple[Whole, ...], Many(50_000)] = ()
     """The numbers of hits that stay as they are."""
     revision: Whole
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class KeptSearch:
+class SavedSearchForm:
     name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Type a name for the search, at most 80 characters.", 80)]
     query: Query = field(default_factory=Query)
     exchange: Exchange = field(default_factory=Exchange)
@@ -354,45 +358,45 @@ class KeptSearch:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class KeptLine:
+class SavedLineForm:
     line: Line
     forgotten: bool = False
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Spoken:
+class LanguageForm:
     """The language to set passages in."""
 
     language: Word
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Learned:
+class LearnForm:
     words: Annotated[tuple[Word, ...], Many(2000)] = ()
     mine: bool = False
     forgotten: bool = False
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Forgotten:
+class ForgetForm:
     id: Word
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Corrected:
+class CorrectionForm:
     words: Annotated[tuple[Word, ...], Many(2000)]
     put: Word | None = None
     style: Word | None = None
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class TakenOver:
+class AcceptedChangesForm:
     numbers: Annotated[tuple[Whole, ...], Many(200_000)] = ()
     revision: Whole
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
-class Pressed:
+class ExportForm:
     recipe: Word = "print"
     pages: Line = ""
     landscape: Landscape | None = None
@@ -409,7 +413,8 @@ class PlannedPart:
 
 @dataclass(frozen=True)
 class Plan:
-    """A publication as a whole: its name, its jobs in order, the one whose styles the others share ("" for the first)."""
+    """A publication as a whole: its name, its jobs in order, the one whose styles the others share ("" for the
+    first)."""
 
     name: Word
     parts: Annotated[tuple[PlannedPart, ...], Many(1000)] = ()
@@ -417,7 +422,7 @@ class Plan:
 
 
 @dataclass(frozen=True)
-class PlanChange:
+class PlanForm:
     """The new state of a publication, with the one that it replaces."""
 
     plan: Plan
@@ -425,8 +430,8 @@ class PlanChange:
 
 
 @dataclass(frozen=True)
-class Aligned:
+class MatchStylesForm:
     """Entries of the leading job, each as its table and id, that a job takes over."""
 
     job: Key
-    wanted: Annotated[tuple[tuple[Word, Key], ...], Many(10_000)]
+    entries: Annotated[tuple[tuple[Word, Key], ...], Many(10_000)]

@@ -18,7 +18,8 @@ log = logging.getLogger(__name__)
 UNKNOWN = Trouble(
     500,
     "Something went wrong",
-    "Lexigon could not do this because of an error in the program. Everything saved is safe. Try again; details are in the server’s log.",
+    "Lexigon could not do this because of an error in the program. Everything saved is safe. Try again; details are in "
+    "the server’s log.",
 )
 TOO_LARGE = Trouble(413, "Request too large", "This is more than can be sent at once. Send it in smaller parts.")
 
@@ -64,16 +65,16 @@ class AnswerErrors:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, error: Exception) -> HttpResponse | None:
-        """None leaves an error to Django: what is not there or not allowed has pages of its own."""
+        """Return None to leave the error to Django, which has pages of its own for 403 and 404."""
         if isinstance(error, RequestDataTooBig):
             trouble = TOO_LARGE
         elif isinstance(error, (Http404, PermissionDenied, SuspiciousOperation)):
             return None
         else:
-            known = trouble_of(error)
-            if known is None:
+            reason = trouble_of(error)
+            if reason is None:
                 log.error("%s %s", request.method, request.path, exc_info=error)
-            trouble = known or UNKNOWN
+            trouble = reason or UNKNOWN
         if expects_json(request):
             return JsonResponse({"error": trouble.words}, status=trouble.status)
         return render(request, "bench/trouble.html", {"trouble": trouble}, status=trouble.status)

@@ -1,4 +1,4 @@
-"""The tables. A job's rows mirror ``lexigon.core.job.model``; ``services/rows.py`` reads and writes them.
+"""The tables. A job's rows mirror ``lexigon.core.document.model``; ``services/rows.py`` reads and writes them.
 
 Every change of a job is one ``Edit`` row, written in the same transaction as the rows it changes and the
 job's new revision number.
@@ -10,7 +10,7 @@ from django.conf import settings
 from django.db import models
 
 from lexigon.bench.querysets import JobQuerySet
-from lexigon.core.job.text import new_id
+from lexigon.core.document.story_text import new_id
 
 
 def job_key() -> str:
@@ -37,9 +37,9 @@ class Job(models.Model):
     template = models.BooleanField(default=False)
     """Kept to begin other jobs from; listed apart."""
     binned = models.DateTimeField(null=True)
-    """When it was put in the bin, from which it can be taken back for a while."""
+    """The date on which the job was moved to the bin, from which it can be restored for some time."""
     glance = models.JSONField(null=True)
-    """What the shelf shows of it, and the revision that was so: the job need not be opened to be listed."""
+    """What the shelf shows of the job, with the revision it was taken from, so that listing jobs opens none of them."""
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 
@@ -98,7 +98,8 @@ class Comment(models.Model):
 
 
 class Presence(models.Model):
-    """Somebody who looks at a job: where, and what they have chosen. One that was not heard of for a while is gone."""
+    """Somebody who has a job open: the page and the selection. A row is deleted after a while without a sign of
+    life."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
     client = models.CharField(max_length=40)
@@ -117,7 +118,8 @@ class Presence(models.Model):
 
 
 class JobFile(models.Model):
-    """Says that a job has a file, which is stored under the SHA-256 of its content. Only who sees the job reaches the file."""
+    """Says that a job has a file, which is stored under the SHA-256 of its content. Only who sees the job reaches the
+    file."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="files")
     name = models.CharField(max_length=64)
@@ -130,7 +132,7 @@ class JobFile(models.Model):
 
 
 class KeptSetup(models.Model):
-    """A set-up kept under a name, as it was typed, to begin other jobs from."""
+    """A set-up saved under a name, as it was typed, for use in new jobs."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="setups")
     name = models.CharField(max_length=80)
@@ -192,11 +194,11 @@ class PictureFile(Entry):
 
 
 class Inlay(Entry):
-    """A frame that stands in a line of a text."""
+    """A frame anchored in a story."""
 
 
 class TextTable(Entry):
-    """A table that stands in a text."""
+    """A table anchored in a story."""
 
 
 class Marking(Entry):
@@ -216,7 +218,7 @@ class IndexTerm(Entry):
 
 
 class TableStyle(Entry):
-    """How tables look."""
+    """The formatting of tables."""
 
 
 class Abroad(Entry):
@@ -224,7 +226,7 @@ class Abroad(Entry):
 
 
 class NoteKind(Entry):
-    """How notes of one kind are kept."""
+    """The settings of one kind of note."""
 
 
 class Master(Entry):
@@ -248,7 +250,7 @@ class OwnFont(Entry):
 
 
 class Story(models.Model):
-    """A text. Its paragraphs are rows of their own, so that a keystroke writes one of them."""
+    """A story. Its paragraphs are rows of their own, so that a keystroke writes only one of them."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
     key = models.CharField(max_length=24)
@@ -292,7 +294,8 @@ class Page(models.Model):
 
 
 class PageObject(models.Model):
-    """Something that stands on a page itself, a group with all it holds (a master's are part of the master)."""
+    """An object of a page, a group with all its members. (Objects of a master page are part of the master page's
+    row.)"""
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE)
     key = models.CharField(max_length=24)
@@ -306,8 +309,8 @@ class PageObject(models.Model):
 class Edit(models.Model):
     """One change: the primitive edits done and those that take them back.
 
-    An undo is a change of its own, whose ``target`` is the change it took back; ``state`` says whether a
-    change stands, was taken back, or was taken back and can no longer be done again.
+    An undo is a change itself, whose ``target`` is the change that it reversed; ``state`` says whether a change is
+    in effect, undone, or undone without the possibility to redo it.
     """
 
     STANDS, UNDONE, DROPPED = "stands", "undone", "dropped"
@@ -357,10 +360,10 @@ class Version(models.Model):
 
 
 class Work(models.Model):
-    """Something that a worker does in the background. ``services/work.py`` hands it on.
+    """Work that a worker does in the background. ``services/work.py`` hands it out.
 
-    Whoever takes it up writes a ``claim`` and holds a ``lease``, which is kept alive while the work goes on. When the lease
-    runs out the work is given to another; what the first one still says under its old claim is not heard.
+    The worker writes a ``claim`` and holds a ``lease``, which it renews while it works. When the lease runs out,
+    another worker gets the work; reports under the old claim are ignored.
     """
 
     WAITING, RUNNING, READY, STOPPED, FAILED = "waiting", "running", "ready", "stopped", "failed"
@@ -382,7 +385,7 @@ class Work(models.Model):
 
 
 class Manuscript(Work):
-    """A text that was handed in for a job and looked through; with a state other than ``read`` it is being poured."""
+    """An uploaded manuscript with its survey; with a state other than ``read`` it is being poured."""
 
     READ = "read"
 
@@ -462,8 +465,8 @@ class KeptRule(models.Model):
 
 
 class Origin(models.Model):
-    """What a job's copy was when it came in, or went out: the marks of its paragraphs (``manuscript.versions.mark``), so that of the
-    next version it can be told who changed what."""
+    """The copy of a job at the time of an import or export, as marks of its paragraphs (``manuscript.versions.mark``).
+    They show who changed what when the next version arrives."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="origins")
     name = models.CharField(max_length=255)
@@ -472,7 +475,7 @@ class Origin(models.Model):
     mapping = models.JSONField(default=dict)
     cleaned = models.JSONField(default=dict)
     headings = models.JSONField(default=dict)
-    """Styles chosen for single headings, by their words."""
+    """Styles selected for single headings, by their words."""
 
     class Meta:
         ordering = ["-when", "-pk"]
@@ -514,12 +517,13 @@ class Output(PressWork):
 
 
 class Publication(models.Model):
-    """Several jobs in their order, numbered through, with shared styles, pressed as one file."""
+    """Several jobs in order, numbered continuously, with shared styles, exported as one file."""
 
     key = models.CharField(max_length=24, primary_key=True, default=publication_key)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="publications")
     plan = models.JSONField()
-    """Its name, its parts (each a job's key, and how it is counted), and the job that leads: what one step changes as a whole."""
+    """Its name, its parts (each a job's key, and how it is counted), and the job that leads: what one step changes as a
+    whole."""
     past = models.JSONField(default=list)
     future = models.JSONField(default=list)
     """What it was before the last steps, and after those that were taken back."""
@@ -535,7 +539,8 @@ class Publication(models.Model):
 
 
 class PublicationOutput(PressWork):
-    """A file of a publication as it was: for each part its job, the revision, and whether an empty page stands before it."""
+    """The state of a publication at an export: for each part its job, the revision, and whether an empty page is before
+    it."""
 
     folder = "publications"
     publication = models.ForeignKey(Publication, on_delete=models.CASCADE)
@@ -549,8 +554,8 @@ class PublicationOutput(PressWork):
 class Preference(models.Model):
     """A person's preferences: the country that numbers, dates and lengths are written for, and the unit of new jobs.
 
-    ``region`` is a locale such as ``de-DE`` (``services.regions``), ``unit`` one of ``lengths.POINTS`` or empty: as the kind of piece has it.
-    """
+    ``region`` is a locale such as ``de-DE`` (``services.regions``), ``unit`` one of ``lengths.POINTS`` or empty: as the
+    kind of piece has it."""
 
     user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, primary_key=True)
     region = models.CharField(max_length=12, default="en-GB")

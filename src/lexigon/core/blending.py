@@ -5,9 +5,19 @@ from __future__ import annotations
 from typing import Literal, get_args
 
 Blend = Literal[
-    "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light",
-    "difference", "exclusion",
-]  # fmt: skip
+    "normal",
+    "multiply",
+    "screen",
+    "overlay",
+    "darken",
+    "lighten",
+    "color-dodge",
+    "color-burn",
+    "hard-light",
+    "soft-light",
+    "difference",
+    "exclusion",
+]
 """The separable modes of ISO 32000-2, 11.3.5.2, that CSS has too, by the names of CSS
 (Compositing and Blending Level 1)."""
 

@@ -11,3 +11,7 @@ class LexigonError(Exception):
     def __init__(self, message: str, field: str = "") -> None:
         super().__init__(message)
         self.field = field
+
+
+class FormError(LexigonError):
+    """Data that is not a job, or not one that this version reads."""

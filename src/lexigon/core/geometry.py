@@ -106,19 +106,20 @@ def ellipse_in(rect: Rect, corners: int = 72) -> Polygon:
 
 
 def rounded_box(rect: Rect, radii: tuple[float, float, float, float], corners: int = 8) -> Polygon:
-    """A box with round corners, given from the head's left clockwise, as a polygon; ``corners`` points make one round."""
+    """A box with round corners, given from the head's left clockwise, as a polygon; ``corners`` points make one
+    round."""
     fit = corner_fit(rect, radii)
-    made: list[Point] = []
+    points: list[Point] = []
     for number, radius in enumerate(r * fit for r in radii):
         x = rect.x + radius if number in (0, 3) else rect.right - radius
         y = rect.y + radius if number < 2 else rect.foot - radius
         if not radius:
-            made.append((x, y))
+            points.append((x, y))
             continue
         begin = pi * (1 + number / 2)
         angles = (begin + pi / 2 * i / corners for i in range(corners + 1))
-        made += [(x + radius * cos(a), y + radius * sin(a)) for a in angles]
-    return tuple(made)
+        points += [(x + radius * cos(a), y + radius * sin(a)) for a in angles]
+    return tuple(points)
 
 
 def corner_fit(rect: Rect, radii: tuple[float, float, float, float]) -> float:
@@ -152,7 +153,7 @@ def mapped_about(rect: Rect, rotation: float, skew: float = 0.0, mirrored: bool 
 
 def _edges_in(polygon: Polygon, y0: float, y1: float) -> list[Interval]:
     """Return where the polygon's edges run within the band, projected on x."""
-    found = []
+    intervals = []
     x2, y2 = polygon[-1]
     for x3, y3 in polygon:
         (xa, ya), (xb, yb) = ((x2, y2), (x3, y3)) if y2 <= y3 else ((x3, y3), (x2, y2))
@@ -165,8 +166,8 @@ def _edges_in(polygon: Polygon, y0: float, y1: float) -> list[Interval]:
             slope = (xb - xa) / (yb - ya)
             left = xa + slope * (max(ya, y0) - ya)
             right = xa + slope * (min(yb, y1) - ya)
-        found.append((left, right) if left <= right else (right, left))
-    return found
+        intervals.append((left, right) if left <= right else (right, left))
+    return intervals
 
 
 def _inside_at(polygon: Polygon, y: float) -> list[Interval]:
@@ -182,19 +183,19 @@ def _inside_at(polygon: Polygon, y: float) -> list[Interval]:
 
 def joined(intervals: Iterable[Interval]) -> list[Interval]:
     """The union, in order."""
-    made: list[Interval] = []
+    merged: list[Interval] = []
     for left, right in sorted(intervals):
-        if made and left <= made[-1][1]:
-            made[-1] = (made[-1][0], max(made[-1][1], right))
+        if merged and left <= merged[-1][1]:
+            merged[-1] = (merged[-1][0], max(merged[-1][1], right))
         else:
-            made.append((left, right))
-    return made
+            merged.append((left, right))
+    return merged
 
 
-def without(spans: Iterable[Interval], taken: Iterable[Interval]) -> list[Interval]:
-    """Return what is left of ``spans`` when ``taken`` is cut out."""
+def without(spans: Iterable[Interval], removed: Iterable[Interval]) -> list[Interval]:
+    """Return what is left of ``spans`` when ``removed`` is cut out."""
     left = list(spans)
-    for a, b in taken:
+    for a, b in removed:
         left = [piece for x0, x1 in left for piece in ((x0, min(x1, a)), (max(x0, b), x1)) if piece[1] > piece[0]]
     return left
 

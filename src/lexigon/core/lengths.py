@@ -24,9 +24,18 @@ POINTS: dict[str, float] = {
 """Points in one of each unit."""
 
 ALIASES = {
-    '"': "in", "″": "in", "inch": "in", "inches": "in", "pica": "p", "picas": "p", "pc": "p",
-    "point": "pt", "points": "pt", "pts": "pt", "q": "q",
-}  # fmt: skip
+    '"': "in",
+    "″": "in",
+    "inch": "in",
+    "inches": "in",
+    "pica": "p",
+    "picas": "p",
+    "pc": "p",
+    "point": "pt",
+    "points": "pt",
+    "pts": "pt",
+    "q": "q",
+}
 DECIMALS = {"pt": 2, "in": 4, "mm": 2, "cm": 3, "p": 3, "px": 2}
 LIMIT = 72.0 * 12 * 400
 """Longest length accepted, about 120 m in points: longer is a slip of the finger, and would break drawing."""
@@ -63,12 +72,13 @@ def parse(text: str, unit: str = "pt", *, minimum: float | None = None, maximum:
 
 
 OPERATORS = "+*/×÷"
-"""What a change of a length begins with; ``-3mm`` alone is a length, since things stand above and left of the page too."""
+"""The first character of a change of a length; ``-3mm`` alone is a length, since objects may be above and left of the
+page."""
 
 
 def change(text: str, unit: str = "pt") -> tuple[float, float]:
-    """Return how many times what a length was, and how many points more, ``text`` says: ``+2mm``, ``*0.5``, ``/3 + 1mm``; a plain length
-    is none of what was, and all of itself.
+    """Return how many times what a length was, and how many points more, ``text`` says: ``+2mm``, ``*0.5``, ``/3 +
+    1mm``; a plain length is none of what was, and all of itself.
 
     Raises LengthError with a message in plain words.
     """

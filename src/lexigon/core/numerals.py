@@ -1,8 +1,10 @@
 """Numbers as a reader's country writes them: the decimal mark, and the mark between groups of three digits.
 
-What is shown to somebody is written with the marks of ``notation()``, which the application sets for the time of an answer
-(``written_as``); without that it is English: 1,234.5. Documents never depend on it. What is typed is read either way where that is
-not ambiguous: ``1,234.5`` and ``1.234,5`` are the same number. A single mark with exactly three digits behind it separates groups
+What is shown to somebody is written with the marks of ``notation()``, which the application sets for the time of an
+answer
+(``written_as``); without that it is English: 1,234.5. Documents never depend on it. Typed numbers are read either way
+where that is not ambiguous: ``1,234.5`` and ``1.234,5`` are the same number. A single mark followed by exactly three
+digits separates groups
 where the reader's own notation does that, and is a decimal mark otherwise.
 
 The marks of a country are those of the Unicode CLDR (see ``lexigon.bench.services.regions``).
@@ -32,7 +34,7 @@ SPACES = " \u00a0\u202f"
 GROUPS = f".,’'{SPACES}"
 """What may separate groups of digits in typed numbers."""
 NUMBER = rf"\d{{1,3}}(?:[{GROUPS}]\d{{3}})+(?:[.,]\d+)?(?!\d)|\d+(?:[.,]\d+)?|[.,]\d+"
-"""A typed number without a sign, as a regular expression."""
+"""A typed number without plus or minus, as a regular expression."""
 
 _notation: ContextVar[Callable[[], Notation]] = ContextVar("notation", default=lambda: ENGLISH)
 
@@ -59,6 +61,11 @@ def figures(number: str, marks: Notation | None = None) -> str:
     whole, _, fraction = digits.partition(".")
     grouped = re.sub(r"(?<=\d)(?=(?:\d{3})+$)", lambda _: marks.group, whole)
     return f"{sign}{grouped}{marks.decimal if fraction else ''}{fraction}"
+
+
+def integer(number: int) -> str:
+    """A count with its digits in groups, in the notation of whoever reads it: ``1,234``."""
+    return figures(str(number))
 
 
 def read(text: str, marks: Notation | None = None) -> float:

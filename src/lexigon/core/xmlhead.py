@@ -9,7 +9,8 @@ SPACE = " \t\r\n\f\v"
 
 @dataclass(slots=True, frozen=True)
 class Head:
-    """The name after ``<!DOCTYPE`` and that of the first element without its prefix, in small letters; "" where there is none."""
+    """The name after ``<!DOCTYPE`` and that of the first element without its prefix, in small letters; "" where there
+    is none."""
 
     doctype: str
     element: str
@@ -40,7 +41,8 @@ def read_head(text: str) -> Head:
 
 
 def _doctype_end(text: str, at: int) -> int:
-    """Behind a document type declaration, whose own declarations are in square brackets; 0 if it is not closed."""
+    """The offset after a document type declaration, whose own declarations are in square brackets; 0 if it is not
+    closed."""
     end, bracket = text.find(">", at), text.find("[", at)
     if 0 <= bracket < end:
         close = text.find("]", bracket)
@@ -49,7 +51,7 @@ def _doctype_end(text: str, at: int) -> int:
 
 
 def _name(text: str, at: int) -> str:
-    """The name that begins there, behind spaces if need be."""
+    """The name that begins there, after any spaces."""
     while at < len(text) and text[at] in SPACE:
         at += 1
     end = at

@@ -14,11 +14,12 @@ LIMITS = {
     Attempt.SIGN_IN: (30, timedelta(minutes=15)),
     Attempt.SIGN_UP: (20, timedelta(hours=1)),
 }
-"""Attempts from one address in so long a time: wrong passwords over whatever names, and new accounts. An office shares one address."""
+"""Attempts from one address in so long a time: wrong passwords over whatever names, and new accounts. An office shares
+one address."""
 
 
 def address_of(request: HttpRequest) -> str:
-    """Return where a request comes from; behind a proxy what the nearest one says."""
+    """Return the address that a request comes from; behind a proxy, the one that the nearest proxy reports."""
     through = request.headers.get("X-Forwarded-For", "") if settings.CSRF_TRUSTED_ORIGINS else ""
     return (through.rpartition(",")[2].strip() or str(request.META.get("REMOTE_ADDR", "")))[:64]
 

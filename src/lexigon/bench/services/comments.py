@@ -7,6 +7,7 @@ from typing import Any
 from lexigon.bench.models import Comment, Job, Page, Role
 from lexigon.bench.services.sharing import role_in
 from lexigon.core.errors import LexigonError
+from lexigon.core.numerals import integer
 
 MOST_COMMENTS = 2000
 
@@ -18,12 +19,18 @@ def listed(job: Job, user: Any) -> list[dict[str, Any]]:
     editor = role_in(job, user).includes(Role.EDIT)
     return [
         {
-            "id": one.pk, "index": indexes.get(one.page), "text": one.text, "at": one.at.isoformat(), "resolved": one.resolved,
+            "id": one.pk,
+            "index": indexes.get(one.page),
+            "text": one.text,
+            "at": one.at.isoformat(),
+            "resolved": one.resolved,
             "by": one.by.get_username() if one.by else "former user",
-            "mine": one.by_id == user.pk, "resolvable": editor or one.by_id == user.pk, "deletable": _deletable(job, one, user),
+            "mine": one.by_id == user.pk,
+            "resolvable": editor or one.by_id == user.pk,
+            "deletable": _deletable(job, one, user),
         }
         for one in job.comments.select_related("by")
-    ]  # fmt: skip
+    ]
 
 
 def add(job: Job, user: Any, page: str, text: str) -> None:
@@ -32,7 +39,9 @@ def add(job: Job, user: Any, page: str, text: str) -> None:
     if not words:
         raise LexigonError("Type the comment first.", "text")
     if job.comments.count() >= MOST_COMMENTS:
-        raise LexigonError(f"A job has at most {MOST_COMMENTS:,} comments. Delete some that are resolved.", "text")
+        raise LexigonError(
+            f"A job has at most {integer(MOST_COMMENTS)} comments. Delete some that are resolved.", "text"
+        )
     job.comments.create(by=user, page=page, text=words)
 
 

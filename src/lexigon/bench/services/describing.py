@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import OBJECT, Job, Object, Paragraph, Span
+from lexigon.core.document.cascade import Cascade, FrameSetting, Setting, TypeSetting
+from lexigon.core.document.model import OBJECT, Job, Object, Paragraph, Span
 from lexigon.core.spec.grammar import Names
 from lexigon.core.spec.sharing import shared_frames
 from lexigon.core.spec.writing import (
@@ -28,7 +28,7 @@ NO_TYPE = "Public Sans"
 
 def spec_of_text(live: OpenJob, paragraph: Paragraph, span: Span | None) -> str:
     """A paragraph's setting, or that of a stretch of it, as a spec line."""
-    cascade = live.desk.composition.cascade
+    cascade = live.workspace.composition.cascade
     return write_type(cascade.type_of(paragraph, span), cascade.setting(paragraph), names_of(live.job))
 
 
@@ -54,16 +54,16 @@ def families_of(job: Job) -> list[str]:
 def sections_of(live: OpenJob, face: TypeSetting, setting: Setting) -> dict[str, str]:
     """Return what is other than plain, in the spec line's words, by section."""
     names = names_of(live.job)
-    found = {key: ", ".join(parts) for key, parts in sections(setting, names).items()}
-    return found | {key: ", ".join(parts) for key, parts in character_sections(face, names).items()}
+    texts = {key: ", ".join(parts) for key, parts in sections(setting, names).items()}
+    return texts | {key: ", ".join(parts) for key, parts in character_sections(face, names).items()}
 
 
 def features_offered(live: OpenJob, face: TypeSetting) -> list[dict[str, object]]:
     """The OpenType features of a setting's font: ``value`` is what they are set to."""
-    said = {tag: int(value or 1) for tag, _, value in (one.partition("=") for one in face.features)}
-    cut = live.desk.composition.library.face(face.family, face.weight, face.italic)
+    values = {tag: int(value or 1) for tag, _, value in (one.partition("=") for one in face.features)}
+    cut = live.workspace.composition.library.face(face.family, face.weight, face.italic)
     return [
-        {"tag": f.tag, "name": f.name, "usual": f.usual, "value": said.get(f.tag, int(f.usual))} for f in offered(cut)
+        {"tag": f.tag, "name": f.name, "usual": f.usual, "value": values.get(f.tag, int(f.usual))} for f in offered(cut)
     ]
 
 
@@ -86,26 +86,26 @@ def _phrases(cascade: Cascade, p: Paragraph, job: Job) -> list[str]:
 
 def fallbacks(live: OpenJob, paragraphs: Iterable[Paragraph]) -> str:
     """Return which characters their font does not have, and what sets them instead; "" where all are there."""
-    composition = live.desk.composition
-    found: dict[str, set[str]] = {}
+    composition = live.workspace.composition
+    missing_by_face: dict[str, set[str]] = {}
     for p in paragraphs:
         text, runs = runs_of(composition.cascade, composition.library, p)
         for run in runs:
-            wanted = composition.library.face(run.look.spec.family, run.look.spec.weight, run.look.spec.italic)
+            wanted_face = composition.library.face(run.look.spec.family, run.look.spec.weight, run.look.spec.italic)
             used = run.look.cut.face
             own = text[run.start : run.end].replace(OBJECT, "")
             missing = used.lacks(set(own))
             if missing:
-                found.setdefault("no font here", set()).update(missing)
-            if used is not wanted:
-                found.setdefault(used.family, set()).update(own.strip())
+                missing_by_face.setdefault("no font here", set()).update(missing)
+            if used is not wanted_face:
+                missing_by_face.setdefault(used.family, set()).update(own.strip())
             if not composition.library.has(run.look.spec.family):
-                found.setdefault(f"{wanted.family}, because {run.look.spec.family} is missing,", set())
+                missing_by_face.setdefault(f"{wanted_face.family}, because {run.look.spec.family} is missing,", set())
     parts = []
-    for family, signs in found.items():
-        shown = " ".join(sorted(signs)[:6]) + (" …" if len(signs) > 6 else "")
+    for family, signs in missing_by_face.items():
+        characters = " ".join(sorted(signs)[:6]) + (" …" if len(signs) > 6 else "")
         if family == "no font here":
-            parts.append(f"{shown}: no font has {'it' if len(signs) == 1 else 'them'}")
+            parts.append(f"{characters}: no font has {'it' if len(signs) == 1 else 'them'}")
         else:
-            parts.append(f"{shown or 'all of it'} set in {family}".replace(",,", ","))
+            parts.append(f"{characters or 'all of it'} set in {family}".replace(",,", ","))
     return "; ".join(parts)

@@ -9,14 +9,8 @@ from pathlib import Path
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
-from lexigon.core.errors import LexigonError
-from lexigon.core.geometry import Affine
-from lexigon.core.job.framing import map_of
-from lexigon.core.job.holders import Holder, holder
-from lexigon.core.job.intents.drawings import MOST_SHAPES, AddDrawing, DrawnShape
-from lexigon.core.job.intents.inks import mixed_name
-from lexigon.core.job.intents.tracing import TracePicture
-from lexigon.core.job.model import (
+from lexigon.core.document.cropping import map_of
+from lexigon.core.document.model import (
     PLAIN_SWATCH,
     Fill,
     FrameSpec,
@@ -29,13 +23,20 @@ from lexigon.core.job.model import (
     Swatch,
     frames_in,
 )
-from lexigon.core.job.text import new_id
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.holders import Holder, holder
+from lexigon.core.editing.intents.colour.swatches import mixed_name
+from lexigon.core.editing.intents.objects.drawings import MOST_SHAPES, AddDrawing, DrawnShape
+from lexigon.core.editing.intents.objects.tracing import TracePicture
+from lexigon.core.errors import LexigonError
+from lexigon.core.geometry import Affine
+from lexigon.core.numerals import integer
 from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.svgwords import outlined
 from lexigon.core.path.steps import bounds, data_of, mapped_steps
 from lexigon.core.picture.pdfshapes import read_page
 from lexigon.core.picture.svgfile import Blend, Drawing, Inks, Light, Shape, read_svg
-from lexigon.core.picture.tracing import Detail, Traced, traced
+from lexigon.core.picture.tracing import Detail, Tracing, traced
 
 NEAR = 0.015
 """Parts of an ink by which two mixtures may differ and are one swatch."""
@@ -47,21 +48,22 @@ def drawing_from(
     """Return what puts an SVG on a page, and what of it is left out, in words."""
     drawing = read_svg(svg, outlined)
     if len(drawing.shapes) > MOST_SHAPES:
-        raise LexigonError(f"This drawing has more than {MOST_SHAPES:,} shapes. Place it as a picture.")
+        raise LexigonError(f"This drawing has more than {integer(MOST_SHAPES)} shapes. Place it as a picture.")
     left = f"Not imported: {', '.join(drawing.left_out)}." if drawing.left_out else ""
     return _in_inks(live.job, drawing, page, at, layer), left
 
 
-def tracing_of(live: OpenJob, page: str, key: str, colours: int, detail: Detail) -> Traced:
+def tracing_of(live: OpenJob, page: str, key: str, colours: int, detail: Detail) -> Tracing:
     """The shapes that the picture of an object is traced to. Raises LexigonError."""
-    _, frame, file, path = _shown(live, page, key)
+    _, frame, file, path = _picture_of(live, page, key)
     assert frame.picture is not None
     return traced(path, colours, detail, look_of(frame.picture.adjust, Palette(live.job.swatches), file.page))
 
 
 def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePicture, str]:
-    """Return what puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words. Raises LexigonError."""
-    place, frame, file, path = _shown(live, page, key)
+    """Return what puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words.
+    Raises LexigonError."""
+    place, frame, file, path = _picture_of(live, page, key)
     if not file.vector:
         raise LexigonError("This picture consists of pixels. Trace it to convert it to shapes.")
     drawing, (width, height) = read_page(path, file.page)
@@ -78,11 +80,11 @@ def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePict
         for one in drawing.shapes
     )
     inks = _Inks(live.job)
-    made = TracePicture(page, key, _shapes(Drawing(shapes, ()), inks, 6), tuple(inks.new), keep, opened=True)
-    return made, f"Not imported: {', '.join(drawing.left_out)}." if drawing.left_out else ""
+    intent = TracePicture(page, key, _shapes(Drawing(shapes, ()), inks, 6), tuple(inks.new), keep, opened=True)
+    return intent, f"Not imported: {', '.join(drawing.left_out)}." if drawing.left_out else ""
 
 
-def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
+def _picture_of(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
     """Return the holder of an object, the object, its picture, and the path of its file. Raises LexigonError."""
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
@@ -95,10 +97,10 @@ def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureF
     return place, frame, file, path
 
 
-def traced_in_inks(live: OpenJob, made: Traced, page: str, key: str, keep: bool) -> TracePicture:
+def traced_in_inks(live: OpenJob, intent: Tracing, page: str, key: str, keep: bool) -> TracePicture:
     """Return what puts them there, in the job's inks."""
     inks = _Inks(live.job)
-    return TracePicture(page, key, _shapes(made.drawing, inks, 6), tuple(inks.new), keep)
+    return TracePicture(page, key, _shapes(intent.drawing, inks, 6), tuple(inks.new), keep)
 
 
 def _in_inks(job: Job, drawing: Drawing, page: str, at: tuple[float, float] | None, layer: str | None) -> AddDrawing:
@@ -130,8 +132,10 @@ def _way(shape: Shape) -> tuple[float, ...] | None:
     box = bounds(shape.steps)
     if shape.way is None or not isinstance(shape.fill, Blend) or box is None or min(box.width, box.height) < 0.01:
         return None
-    made = tuple(round(part, 5) for x, y in shape.way for part in ((x - box.x) / box.width, (y - box.y) / box.height))
-    return made if all(abs(part) <= 10 for part in made) and made[:2] != made[2:] else None
+    direction = tuple(
+        round(part, 5) for x, y in shape.way for part in ((x - box.x) / box.width, (y - box.y) / box.height)
+    )
+    return direction if all(abs(part) <= 10 for part in direction) and direction[:2] != direction[2:] else None
 
 
 class _Inks:
@@ -144,7 +148,8 @@ class _Inks:
         self._found: dict[Light | Inks | Blend, str] = {}
 
     def of(self, light: Light | Inks) -> str:
-        """The swatch of inks, or of a screen colour: black is black ink alone, the others go through the press profile."""
+        """The swatch of inks, or of a screen colour: black is black ink alone, the others go through the press
+        profile."""
         if light not in self._found:
             if len(light) == 4:
                 self._found[light] = (
@@ -161,24 +166,24 @@ class _Inks:
         for one in self.known:
             if all(abs(a - b) <= NEAR for a, b in zip(one.values, values, strict=True)):
                 return one.id
-        made = Swatch(new_id("w"), self._name(mixed_name("cmyk", values)), "cmyk", values)
-        self.known.append(made)
-        self.new.append(made)
-        return made.id
+        swatch = Swatch(new_id("w"), self._name(mixed_name("cmyk", values)), "cmyk", values)
+        self.known.append(swatch)
+        self.new.append(swatch)
+        return swatch.id
 
     def blend(self, blend: Blend) -> str:
         if blend not in self._found:
             stops = tuple(Stop(at, self.of(light)) for at, light in sorted(blend.stops))
-            made = Swatch(
+            swatch = Swatch(
                 new_id("w"), self._name("Gradient"), "gradient", gradient=Gradient(stops, blend.kind, blend.angle)
             )
-            self.new.append(made)
-            self._found[blend] = made.id
+            self.new.append(swatch)
+            self._found[blend] = swatch.id
         return self._found[blend]
 
-    def _name(self, wanted: str) -> str:
-        name, number = wanted, 2
+    def _name(self, base_name: str) -> str:
+        name, number = base_name, 2
         while name.casefold() in self.names:
-            name, number = f"{wanted} ({number})", number + 1
+            name, number = f"{base_name} ({number})", number + 1
         self.names.add(name.casefold())
         return name

@@ -7,9 +7,9 @@ from typing import Any
 from lexigon.bench.models import Job
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.job import package
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.text import new_id
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.intents import PourText
+from lexigon.core.fileformat import package
 
 TEMPLATE = ", template"
 """The ending of a template's default name."""

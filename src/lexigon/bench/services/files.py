@@ -1,9 +1,8 @@
 """The files that jobs use, stored once each under the SHA-256 of their content.
 
-A name alone opens nothing: a file is reached through a job that has it, by the people who see that job. A job has the files
-that were handed in for it, that came with it, or that came from another job which the person at work sees. What is no such
-name is refused before any path is made of it.
-"""
+A name alone opens nothing: a file is reached through a job that has it, by the people who see that job. A job has the
+files that were handed in for it, that came with it, or that came from another job which the person at work sees. What
+is no such name is refused before any path is made of it."""
 
 from __future__ import annotations
 
@@ -16,9 +15,9 @@ from typing import Any
 
 from lexigon.bench.models import Job, JobFile
 from lexigon.bench.services import store
-from lexigon.core.job.limits import is_file
-from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.package import files_used
+from lexigon.core.document.limits import is_file
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.fileformat.package import files_used
 
 
 def _place(name: str) -> str:
@@ -51,7 +50,7 @@ def path_among(names: Collection[str]) -> Callable[[str], Path | None]:
 
 @contextmanager
 def written(data: bytes) -> Iterator[Path]:
-    """A file's content on the local disk, for as long as it is looked at before it is kept."""
+    """The content of a file on the local disk while it is examined, before it is stored."""
     with NamedTemporaryFile(prefix="lexigon-") as file:
         file.write(data)
         file.flush()
@@ -75,10 +74,11 @@ class Files:
         JobFile.objects.bulk_create([JobFile(job_id=self.job, name=name) for name in names], ignore_conflicts=True)
 
     def add_from_jobs_of(self, user: Any, names: Collection[str]) -> None:
-        """Give the job those files that another job has which ``user`` sees: they came from there on the clipboard, say."""
+        """Give the job those files that another job has which ``user`` sees: they came from there on the clipboard,
+        say."""
         if user is not None:
-            seen = JobFile.objects.filter(name__in=names, job__in=Job.objects.of(user))
-            self.add(set(seen.values_list("name", flat=True)))
+            sources = JobFile.objects.filter(name__in=names, job__in=Job.objects.of(user))
+            self.add(set(sources.values_list("name", flat=True)))
 
     def has(self, name: str) -> bool:
         """Return whether the job has a file."""

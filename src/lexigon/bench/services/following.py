@@ -13,7 +13,8 @@ from lexigon.bench.services.jobs import OpenJob
 
 
 def is_due(live: OpenJob, user: Any) -> bool:
-    """Return whether a job is behind those that it depends on, or its pages behind its texts, and ``user`` may edit it."""
+    """Return whether a job lags behind those that it depends on, or its pages behind its stories, and ``user`` may edit
+    it."""
     return live.editable_by(user) and bool(not live.fits or ties.due(live, user) or publications.number_due(live))
 
 

@@ -1,4 +1,4 @@
-"""The fonts of a job: what there is to choose from, and files brought in."""
+"""The fonts of a job: those to choose from, and imported files."""
 
 from __future__ import annotations
 
@@ -10,14 +10,24 @@ from typing import Any
 from lexigon.bench.services import files
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.job.intents import AddFont
-from lexigon.core.job.model import OwnFont
-from lexigon.core.job.text import new_id
+from lexigon.core.document.model import OwnFont
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.intents import AddFont
 from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.ownfonts import cautions
 from lexigon.core.type.vetting import vetted
 
-CUTS = {100: "Thin", 200: "Extra light", 300: "Light", 400: "Regular", 500: "Medium", 600: "Semibold", 700: "Bold", 800: "Extra bold", 900: "Black"}  # fmt: skip
+CUTS = {
+    100: "Thin",
+    200: "Extra light",
+    300: "Light",
+    400: "Regular",
+    500: "Medium",
+    600: "Semibold",
+    700: "Bold",
+    800: "Extra bold",
+    900: "Black",
+}
 
 
 def cut_name(weight: int, italic: bool) -> str:
@@ -25,25 +35,26 @@ def cut_name(weight: int, italic: bool) -> str:
     return ("Italic" if word == "Regular" else f"{word} italic") if italic else word
 
 
-def taken_in(uploads: Sequence[tuple[str, bytes]], job: str) -> list[AddFont]:
-    """The intents that bring font files in, given by name and content. Raises FontError in words if one cannot be used; then
-    none is kept."""
+def import_intents(uploads: Sequence[tuple[str, bytes]], job: str) -> list[AddFont]:
+    """Return the intents that import font files, given by name and content. Raises FontError if one of them cannot be
+    used; then none is stored."""
     with ExitStack() as stack:
-        found = vetted([stack.enter_context(files.written(data)) for _, data in uploads])
-    for (name, _), font in zip(uploads, found, strict=True):
+        verdicts = vetted([stack.enter_context(files.written(data)) for _, data in uploads])
+    for (name, _), font in zip(uploads, verdicts, strict=True):
         if isinstance(font, str):
             raise FontError(f"“{name}” {font}. Nothing was changed.")
     own = files.Files(job)
     return [
         AddFont(OwnFont(new_id("t"), name, own.keep(data), font.family, font.weight, font.italic))
-        for (name, data), font in zip(uploads, found, strict=True)
+        for (name, data), font in zip(uploads, verdicts, strict=True)
         if not isinstance(font, str)
     ]
 
 
 def described(live: OpenJob) -> list[dict[str, Any]]:
-    """The families by name, each with its cuts; the job's own with their files, cautions and how much is set in them."""
-    job, library = live.job, live.desk.composition.library
+    """The families by name, each with its cuts; the job's own with their files, cautions and how much is set in
+    them."""
+    job, library = live.job, live.workspace.composition.library
     own = {face.path: face for face in library.own}
     uses = Counter(_families_used(live))
     rows = []
@@ -52,11 +63,18 @@ def described(live: OpenJob) -> list[dict[str, Any]]:
         for font in (font for font in job.fonts.values() if font.family == family):
             path = live.files.path_of(font.file)
             face = own.get(path) if path else None
-            known = _cut(face) if face else {
-                "key": "", "name": cut_name(font.weight, font.italic), "weight": font.weight, "italic": font.italic,
-            }  # fmt: skip
-            told = cautions(face) if face else ["its file is missing or broken: another font stands in"]
-            cuts.append({**known, "id": font.id, "file": font.name, "cautions": told})
+            font_facts = (
+                _cut(face)
+                if face
+                else {
+                    "key": "",
+                    "name": cut_name(font.weight, font.italic),
+                    "weight": font.weight,
+                    "italic": font.italic,
+                }
+            )
+            warnings = cautions(face) if face else ["its file is missing or broken: another font stands in"]
+            cuts.append({**font_facts, "id": font.id, "file": font.name, "cautions": warnings})
         cuts.sort(key=lambda cut: (cut["weight"], cut["italic"]))
         rows.append({"family": family, "uses": uses[family], "own": any("id" in cut for cut in cuts), "cuts": cuts})
     return rows
@@ -68,7 +86,7 @@ def _cut(face: FontFace) -> dict[str, Any]:
 
 def _families_used(live: OpenJob) -> Iterable[str]:
     """The family of every paragraph, and of each stretch set in another."""
-    cascade = live.desk.composition.cascade
+    cascade = live.workspace.composition.cascade
     for story in live.job.stories.values():
         for p in story.paragraphs:
             family = cascade.type_of(p).family

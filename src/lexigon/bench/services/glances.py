@@ -29,8 +29,8 @@ _lock = Lock()
 
 def saved(job: Job) -> Glance | None:
     """Return what was saved with the job, if the job has not changed since."""
-    found = job.glance or {}
-    return Glance(**found) if found.get("revision") == job.revision else None
+    stored = job.glance or {}
+    return Glance(**stored) if stored.get("revision") == job.revision else None
 
 
 def of(job: Job) -> Glance:
@@ -39,21 +39,21 @@ def of(job: Job) -> Glance:
         recent = _recent.get(job.pk)
     if recent is not None and recent.revision == job.revision:
         return recent
-    if (found := saved(job)) is not None:
-        return found
+    if (glance := saved(job)) is not None:
+        return glance
     with opened(job.pk) as live:
-        found = _looked_at(live)
+        glance = _looked_at(live)
     with _lock:
-        _recent[job.pk] = found
+        _recent[job.pk] = glance
         while len(_recent) > MOST:
             _recent.popitem(last=False)
-    return found
+    return glance
 
 
 def is_saved(live: OpenJob) -> bool:
     """Return whether the glance that is saved with a job is of its present revision."""
-    found = Job.objects.values_list("glance", flat=True).get(pk=live.key)
-    return bool(found) and found["revision"] == live.revision
+    saved_glance = Job.objects.values_list("glance", flat=True).get(pk=live.key)
+    return bool(saved_glance) and saved_glance["revision"] == live.revision
 
 
 def save(live: OpenJob) -> None:
@@ -62,4 +62,4 @@ def save(live: OpenJob) -> None:
 
 
 def _looked_at(live: OpenJob) -> Glance:
-    return Glance(live.revision, len(live.job.pages), miniatures.signature(live.desk.composition, 0))
+    return Glance(live.revision, len(live.job.pages), miniatures.signature(live.workspace.composition, 0))

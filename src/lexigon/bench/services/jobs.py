@@ -1,4 +1,4 @@
-"""Open jobs: the live, composed job behind the views, kept in step with the database.
+"""Open jobs: the live, composed job behind the views, synchronised with the database.
 
 A process keeps the jobs it used last open and composed. Before use it applies the edits that other
 processes logged since; an edit commits only if the job's revision is still the one it was made on, so
@@ -26,12 +26,12 @@ from lexigon.bench.services.files import Files, path_among
 from lexigon.bench.services.log import BACK, FORTH, logged
 from lexigon.bench.services.reading import is_reading
 from lexigon.bench.services.storage import trouble_of
-from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Change, Desk
-from lexigon.core.flow.story import Told
-from lexigon.core.job import model
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import (
+from lexigon.core.document import model
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import FORMAT, all_in
+from lexigon.core.document.page_ranges import page_words
+from lexigon.core.document.registry import TABLES
+from lexigon.core.editing.edits import (
     OBJECT_SPLICES,
     Primitive,
     PutEntry,
@@ -49,19 +49,20 @@ from lexigon.core.job.edits import (
     edits_to_plain,
     master_half,
 )
-from lexigon.core.job.intents import EditNodes, Intent
-from lexigon.core.job.intents.intent import history_label
-from lexigon.core.job.model import FORMAT, all_in
-from lexigon.core.job.ranges import page_words
-from lexigon.core.job.rebasing import Shift, Stale, rebased, shifts_of
-from lexigon.core.job.serial import plain
-from lexigon.core.job.tables import TABLES
+from lexigon.core.editing.intents import EditNodes, Intent
+from lexigon.core.editing.intents.intent import history_label
+from lexigon.core.editing.rebasing import Shift, Stale, rebased, shifts_of
+from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.story_flow import Progress
+from lexigon.core.flow.workspace import Change, Workspace
 
 OPEN_JOBS = 6
 MOST_TRIES = 5
 """Times that an edit is made anew because another process was faster, before that has to wait for it."""
 MOST_TOLD = 60
-"""Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
+"""The edits of a change from which its place in the history is described. Finding a place costs a search in its
+story."""
 T = TypeVar("T")
 
 
@@ -74,22 +75,22 @@ class OpenJob:
         self.key, self.revision = key, row.revision
         self.owner = row.owner_id
         self.files = Files(key)
-        self.desk = Desk(job, self.files.path_of, today=timezone.localdate())
-        weakref.finalize(self, self.desk.composition.let_go).atexit = False
+        self.workspace = Workspace(job, self.files.path_of, today=timezone.localdate())
+        weakref.finalize(self, self.workspace.composition.let_go).atexit = False
         self._hurried = ""
         self.shifts: list[Shift] = []
         """How places that the client of the last edit types on from were moved by what others did since its base."""
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
         self.fits = True
-        """The pages fit their texts. If not, the next request that may write makes them fit."""
+        """Return whether the pages fit their stories. If not, the next request that may write corrects them."""
         # Composing again may need other pages than were saved: where a font is newer, say.
-        self._write_fitting(self.desk.opening)
+        self._write_fitting(self.workspace.opening)
         self.catch_up()
 
     @property
     def job(self) -> model.Job:
-        return self.desk.job
+        return self.workspace.job
 
     def editable_by(self, user: Any) -> bool:
         """Return whether somebody may change the job. None is the application itself."""
@@ -109,43 +110,53 @@ class OpenJob:
         What a change of styles left for later is composed first.
         """
         self._finish()
-        if self.desk.composition.today != timezone.localdate():
-            self.desk.composition.show_day(timezone.localdate())
+        if self.workspace.composition.today != timezone.localdate():
+            self.workspace.composition.show_day(timezone.localdate())
         for row in models.Edit.objects.filter(job=self.key, revision__gt=self.revision):
             try:
-                self.desk.run(logged(row.edits, row.form))
+                self.workspace.run(logged(row.edits, row.form))
             except BaseException:
                 self.broken = True
                 raise
             self.revision, self._hurried = row.revision, ""
         if not self.fits and not is_reading():
-            self._write_fitting(self.desk.fit(), self._hurried)
+            self._write_fitting(self.workspace.fit(), self._hurried)
 
     def _finish(self) -> None:
         """Compose what a hurried change left, and keep the page edits it takes with that change: one step to undo."""
-        rest = self.desk.finish()
+        rest = self.workspace.finish()
         if rest is not None:
             self._write_fitting(rest, self._hurried)
 
     def _write_fitting(self, change: Change, group: str = "") -> None:
-        """Write page edits that composing called for. They are taken back where that cannot be done now (a request that only
-        reads, another process that was faster, a full disk), so that the live job is what its rows are."""
+        """Write page edits that composing called for. They are taken back where that cannot be done now (a request that
+        only reads, another process that was faster, a full disk), so that the live job is what its rows are."""
         self.fits = not change.edits or (not is_reading() and self._commit_if_possible(change, group))
         if not self.fits:
-            self.desk.run(change.inverse)
+            self.workspace.run(change.inverse)
 
     def do(
-        self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = "",
-        near: Collection[int] = (), told: Told | None = None, before: Callable[[Intent], None] | None = None,
-    ) -> Change:  # fmt: skip
-        """Carry out intents made on revision ``base`` as one change, and keep it.
+        self,
+        intents: list[Intent],
+        user: Any,
+        *,
+        base: int | None = None,
+        group: str = "",
+        token: str = "",
+        near: Collection[int] = (),
+        on_progress: Progress | None = None,
+        before: Callable[[Intent], None] | None = None,
+    ) -> Change:
+        """Carry out intents made on revision ``base`` as one change, and save it.
 
-        With ``near`` a change of styles in a long job is composed on those pages first; the rest when the job is next used.
-        ``told`` hears how much of a long text is set; ``before`` hears of each intent just before it is carried out.
+        With ``near``, a change of styles in a long job is composed on those pages first, and the rest when the job is
+        next used. ``on_progress`` receives the progress in a long story; ``before`` receives each intent just before it
+        is carried out.
 
-        ``token`` names the request: ``done_before`` recognises it when it comes a second time.
+        ``token`` identifies the request: ``done_before`` recognises it when it is repeated.
 
-        Raises Stale if the words they mean were changed since, LexigonError if they cannot be done, or not by ``user``.
+        Raises Stale if the words that they refer to have changed since, LexigonError if they cannot be done, or not by
+        ``user``.
         """
         base = self.revision if base is None else base
         self._require_editor(user)
@@ -153,30 +164,30 @@ class OpenJob:
         def attempt() -> Change | None:
             if self.done_before(token):
                 return Change(history_label(intents), (), ())
-            change = self.desk.do(*self.rebased(intents, base), near=near, told=told, before=before)
+            change = self.workspace.do(*self.rebased(intents, base), near=near, on_progress=on_progress, before=before)
             if not change.edits:
                 return change
             if missing := self.files.missing(_files_named(change.edits) - _files_named(change.inverse)):
-                self.desk.run(change.inverse)
+                self.workspace.run(change.inverse)
                 self.files.add_from_jobs_of(user, missing)
                 if self.files.missing(missing):
                     raise LexigonError("The file is in none of your jobs. Import it first. Nothing was changed.")
-                change = self.desk.do(
-                    *self.rebased(intents, base), near=near, told=told, before=before
+                change = self.workspace.do(
+                    *self.rebased(intents, base), near=near, on_progress=on_progress, before=before
                 )  # now with its files
             named = group
-            if self.desk.pending:
+            if self.workspace.pending:
                 named = self._hurried = group or f"styles-{self.revision + 1}"
             if self._commit(change, user, group=named, token=token):
                 return change
-            self.desk.run(change.inverse)
+            self.workspace.run(change.inverse)
             return None
 
-        return self._tried(attempt)
+        return self._retry(attempt)
 
-    def _tried(self, attempt: Callable[[], T | None]) -> T:
-        """Have an attempt made until no other process was faster. The database is locked for writing alone, not while the job is
-        composed; only somebody who was late again and again has it for himself."""
+    def _retry(self, attempt: Callable[[], T | None]) -> T:
+        """Have an attempt made until no other process was faster. The database is locked for writing alone, not while
+        the job is composed; only somebody who was late again and again has it for himself."""
         for _ in range(MOST_TRIES):
             result = attempt()
             if result is not None:
@@ -194,10 +205,10 @@ class OpenJob:
                 self.catch_up()
                 try:
                     result = attempt()
-                except LexigonError as error:  # told when what was caught up with is kept
+                except LexigonError as error:  # called once the edits of other processes are stored
                     problem = error
         except BaseException:
-            self.broken = True  # what was kept within is taken back, and the live job has it
+            self.broken = True  # the savepoint was rolled back, so the live job has too much
             raise
         if problem is not None:
             raise problem
@@ -216,8 +227,8 @@ class OpenJob:
         )
 
     def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
-        """Take back the last change that stands, or its group of typing: the user's own, where what others did since touches nothing of
-        it. None if none is left."""
+        """Take back the last change that stands, or its group of typing: the user's own, where what others did since
+        touches nothing of it. None if none is left."""
         self._require_editor(user)
         return self._replay("undo", *BACK, models.Edit.UNDONE, user, lambda r: r.inverse, near)
 
@@ -227,7 +238,8 @@ class OpenJob:
         return self._replay("redo", *FORTH, models.Edit.STANDS, user, lambda r: r.edits, near)
 
     def go_back(self, revision: int, label: str, user: Any) -> Change | None:
-        """Make the job what it was at a revision: one change, which can be undone like any other. None if it is that."""
+        """Make the job what it was at a revision: one change, which can be undone like any other. None if it is
+        that."""
         self._require_editor(user)
         self.shifts = []
 
@@ -236,41 +248,55 @@ class OpenJob:
             edits = [edit for row in since for edit in logged(row.inverse, row.form)]
             if not edits:
                 return (None,)
-            change = Change(label, tuple(edits), tuple(self.desk.run(edits)))
+            change = Change(label, tuple(edits), tuple(self.workspace.run(edits)))
             if self._commit(change, user):
                 return (change,)
-            self.desk.run(change.inverse)
+            self.workspace.run(change.inverse)
             return None
 
-        return self._tried(attempt)[0]
+        return self._retry(attempt)[0]
 
     def history(self, user: Any = None) -> tuple[str, str]:
-        """The labels of what undo and redo would do for somebody; with whose change it is where that is somebody else's."""
+        """The labels of what undo and redo would do for somebody; with whose change it is where that is somebody
+        else's."""
         return log.labels(self.key, user)
 
     def _replay(
-        self, kind: str, state: str, order: str, becomes: str, user: Any, part: Callable[[models.Edit], Any],
+        self,
+        kind: str,
+        state: str,
+        order: str,
+        becomes: str,
+        user: Any,
+        part: Callable[[models.Edit], Any],
         near: Collection[int],
-    ) -> Change | None:  # fmt: skip
+    ) -> Change | None:
         self.shifts = []
 
         def attempt() -> tuple[Change | None] | None:
-            found = log.meant(self.key, self.job, state, order, user)
-            if not found:
+            changes = log.changes_to_step(self.key, self.job, state, order, user)
+            if not changes:
                 return (None,)
-            edits = [edit for row in found for edit in logged(part(row), row.form)]
-            change = Change(found[0].label, tuple(edits), tuple(self.desk.run(edits, near)))
-            if self._commit(change, user, kind=kind, replayed=found, state=becomes):
+            edits = [edit for row in changes for edit in logged(part(row), row.form)]
+            change = Change(changes[0].label, tuple(edits), tuple(self.workspace.run(edits, near)))
+            if self._commit(change, user, kind=kind, replayed=changes, state=becomes):
                 return (change,)
-            self.desk.run(change.inverse)
+            self.workspace.run(change.inverse)
             return None
 
-        return self._tried(attempt)[0]
+        return self._retry(attempt)[0]
 
     def _commit(
-        self, change: Change, user: Any, *, group: str = "", token: str = "", kind: str = "do",
-        replayed: list[models.Edit] | None = None, state: str = "",
-    ) -> bool:  # fmt: skip
+        self,
+        change: Change,
+        user: Any,
+        *,
+        group: str = "",
+        token: str = "",
+        kind: str = "do",
+        replayed: list[models.Edit] | None = None,
+        state: str = "",
+    ) -> bool:
         """Write a change that was applied to the live job. False if another process was faster."""
         job = self.job
         values: dict[str, Any] = {"revision": self.revision + 1, "changed": timezone.now()}
@@ -295,9 +321,18 @@ class OpenJob:
                 else:
                     models.Edit.objects.filter(pk__in=[row.pk for row in replayed or ()]).update(state=state)
                 models.Edit.objects.create(
-                    job_id=self.key, where=_where(self.desk, change)[:80], form=FORMAT, revision=self.revision + 1, label=change.label, kind=kind, group=group, by=user, token=token or None,
-                    edits=edits_to_plain(change.edits), inverse=edits_to_plain(change.inverse),
-                )  # fmt: skip
+                    job_id=self.key,
+                    where=_where(self.workspace, change)[:80],
+                    form=FORMAT,
+                    revision=self.revision + 1,
+                    label=change.label,
+                    kind=kind,
+                    group=group,
+                    by=user,
+                    token=token or None,
+                    edits=edits_to_plain(change.edits),
+                    inverse=edits_to_plain(change.inverse),
+                )
         except BaseException:
             self.broken = True  # the live job has a change that its rows have not
             raise
@@ -317,10 +352,10 @@ class OpenJob:
     # Edits made on an older revision
 
     def rebased(self, intents: list[Intent], base: int, token: str = "") -> list[Intent]:
-        """The intents, made on revision ``base``, as they read on the present one. Raises Stale.
+        """Return the intents, made on revision ``base``, rebased onto the present one. Raises Stale.
 
-        ``shifts`` then says how places that the client goes on from are moved by what others did since. A change of the name
-        ``token`` is the client's own.
+        ``shifts`` then says how changes of others since ``base`` move the places that the client continues from. A
+        change with the name ``token`` is the client's own.
         """
         self.shifts = []
         if base >= self.revision:
@@ -353,19 +388,26 @@ class OpenJob:
         return self.shifts
 
     def moves(self, change: Change, painted: bool) -> list[list[Any]]:
-        """Return how the client is to move its places after a change: past what others did since its base, and past the change itself where
-        it has not ``painted`` that. Each is [story, paragraph, at, removed, inserted, to, by]; see ``Shift``."""
+        """Return how the client is to move its places after a change: past what others did since its base, and past the
+        change itself where it has not ``painted`` that. Each is [story, paragraph, at, removed, inserted, to, by]; see
+        ``Shift``."""
         own = [] if painted else shifts_of(change.edits, change.inverse)
         return plain_shifts([*self.shifts, *own])
 
     def _check_outline(self, page: str, key: str, base: int) -> None:
-        """Nodes are told by their numbers: where the path has others since ``base``, nobody knows which were meant. Raises Stale."""
+        """Refuse edits of nodes, which are addressed by number, if the path has changed since ``base``. Raises
+        Stale."""
         for row in models.Edit.objects.filter(job=self.key, revision__gt=base):
             shapes = [
-                {(one.outline, one.place) for e in logged(edits, row.form) if isinstance(e, SpliceObjects) and e.holder == page
-                 for one in all_in(e.insert) if one.id == key}
+                {
+                    (one.outline, one.place)
+                    for e in logged(edits, row.form)
+                    if isinstance(e, SpliceObjects) and e.holder == page
+                    for one in all_in(e.insert)
+                    if one.id == key
+                }
                 for edits in (row.edits, row.inverse)
-            ]  # fmt: skip
+            ]
             if shapes[0] != shapes[1]:
                 raise Stale(
                     "This path was changed in another window at the same moment. Check it, then repeat your change."
@@ -377,12 +419,12 @@ def plain_shifts(shifts: list[Shift]) -> list[list[Any]]:
     return [list(astuple(shift)[:7]) for shift in shifts]
 
 
-def _where(desk: Desk, change: Change) -> str:
+def _where(workspace: Workspace, change: Change) -> str:
     """Return where a change shows, in the words of the history list."""
-    job, pages, masters = desk.job, set[int](), dict[str, None]()
+    job, pages, masters = workspace.job, set[int](), dict[str, None]()
     for edit in change.edits[:MOST_TOLD]:
         if isinstance(edit, SpliceParagraphs) and edit.insert:
-            page = desk.composition.page_of(edit.story, edit.insert[0].id, 0)
+            page = workspace.composition.page_of(edit.story, edit.insert[0].id, 0)
             pages |= {page} if page is not None else set()
         elif isinstance(edit, SplicePages):
             pages |= set(range(edit.at, min(edit.at + max(len(edit.insert), 1), len(job.pages))))
@@ -471,9 +513,10 @@ def opened(key: str) -> Iterator[OpenJob]:
 
 
 def create_job(owner: Any, job: model.Job, files: Collection[str] = ()) -> models.Job:
-    """Store a new job, with ``files`` (names of stored ones, which its owner may have). Its pages are made to fit its text first."""
+    """Store a new job, with ``files`` (names of stored ones, which its owner may have). Its pages are made to fit its
+    text first."""
     check(job)
-    Desk(job, path_among(files)).composition.let_go()
+    Workspace(job, path_among(files)).composition.let_go()
     with transaction.atomic():
         row = models.Job.objects.create(
             key=job.id,

@@ -1,4 +1,4 @@
-"""The log of a job: its changes as they are read back, and which of them undo and redo are about."""
+"""The log of a job: reading its changes back, and finding those that undo and redo apply to."""
 
 from __future__ import annotations
 
@@ -8,12 +8,12 @@ from typing import Any
 from django.db.models import QuerySet
 
 from lexigon.bench import models
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import Job
+from lexigon.core.editing.conflicts import Touched, touched
+from lexigon.core.editing.edits import Primitive, apply_all, edits_from_plain
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import Primitive, apply_all, edits_from_plain
-from lexigon.core.job.model import Job
-from lexigon.core.job.touching import Touched, touched
-from lexigon.core.job.upgrades import upgraded_edits
+from lexigon.core.fileformat.upgrades import upgraded_edits
 
 MOST_PASSED = 200
 """Changes of others that are looked through for one's own."""
@@ -40,8 +40,9 @@ def labels(key: str, user: Any = None) -> tuple[str, str]:
     return label(_last(key, *BACK)), label(_last(key, *FORTH))
 
 
-def meant(key: str, job: Job, state: str, order: str, user: Any) -> list[models.Edit]:
-    """The changes that undo or redo is about: the last ones of one step, or somebody's own where those of others do not touch them."""
+def changes_to_step(key: str, job: Job, state: str, order: str, user: Any) -> list[models.Edit]:
+    """The changes that undo or redo is about: the last ones of one step, or somebody's own where those of others do not
+    touch them."""
     last = _last(key, state, order)
     if last is None:
         return []
@@ -54,8 +55,8 @@ def meant(key: str, job: Job, state: str, order: str, user: Any) -> list[models.
 
 
 def _fit(job: Job, edits: list[Primitive]) -> bool:
-    """Return whether edits leave a whole job though later ones stand: what somebody made may be what others built on. Tried, and taken
-    back, before anything is composed."""
+    """Return whether edits leave a whole job though later ones stand: what somebody made may be what others built on.
+    Tried, and taken back, before anything is composed."""
     try:
         inverse = apply_all(job, edits)
     except LexigonError:
@@ -96,24 +97,26 @@ def _changes(key: str, state: str) -> QuerySet[models.Edit]:
 def _group(key: str, row: models.Edit, state: str, order: str) -> list[models.Edit]:
     if not row.group:
         return [row]
-    found = []
+    group = []
     left_out = "edits" if state == models.Edit.STANDS else "inverse"
     for other in _changes(key, state).defer(left_out).order_by(order)[:2000].iterator(50):
         if other.group != row.group:
             break
-        found.append(other)
-    return found
+        group.append(other)
+    return group
 
 
-_known: OrderedDict[tuple[str, int], set[Touched]] = OrderedDict()
+_touched_cache: OrderedDict[tuple[str, int], set[Touched]] = OrderedDict()
 MOST_KNOWN = 1000
 """Changes of which it is remembered what they touch: a long text that was poured in takes a while to be read."""
 
 
 def _touched_by(row: models.Edit) -> set[Touched]:
-    found = _known.get((row.job_id, row.pk))
-    if found is None:
-        found = _known[row.job_id, row.pk] = touched([*logged(row.edits, row.form), *logged(row.inverse, row.form)])
-        while len(_known) > MOST_KNOWN:
-            _known.popitem(last=False)
-    return found
+    cached = _touched_cache.get((row.job_id, row.pk))
+    if cached is None:
+        cached = _touched_cache[row.job_id, row.pk] = touched(
+            [*logged(row.edits, row.form), *logged(row.inverse, row.form)]
+        )
+        while len(_touched_cache) > MOST_KNOWN:
+            _touched_cache.popitem(last=False)
+    return cached

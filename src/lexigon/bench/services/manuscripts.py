@@ -11,19 +11,19 @@ from typing import Any
 from django.conf import settings
 from django_tasks import task
 
-from lexigon.bench.forms import KeptHouse
+from lexigon.bench.forms import HouseStyleForm
 from lexigon.bench.models import House, Job, Manuscript
 from lexigon.bench.services import pictures, work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.origins import choices_of, remember
+from lexigon.core.document.model import OBJECT
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.document.starter import book_styles
+from lexigon.core.editing.intents import UpdateListing
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.gathering import due, gathered
-from lexigon.core.flow.sectionplaces import SectionPlace, section_places, sections_moved
-from lexigon.core.job.intents import UpdateListing
-from lexigon.core.job.model import OBJECT
-from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.starter import book_styles
+from lexigon.core.flow.listing_entries import due, gathered
+from lexigon.core.flow.section_places import SectionPlace, section_places, sections_moved
 from lexigon.core.manuscript import reading
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import ManuscriptError
@@ -38,7 +38,7 @@ from lexigon.core.manuscript.survey import surveyed
 
 SAMPLES = settings.DATA / "samples"
 """Manuscripts that the demo offers to be tried."""
-SHOWN = 60
+MOST_SHOWN = 60
 BEGUN = 400
 """Characters of a paragraph that are shown of it."""
 MOST_DOUBTS = 100
@@ -48,13 +48,29 @@ OFFERED = ("title", "subtitle", "author", *HEADINGS, "scene", "verse", "quote")
 """What a line that was taken for a heading may be instead."""
 MOST_HOUSES = 200
 MOST_SIGNS = 40
-"""Characters that no font has, of those that are told."""
+"""The number of characters missing from all fonts that are reported."""
 MOST_USES = 400
 """Styles of a document that are listed."""
 TARGETS = (
-    "body", "first", "title", "subtitle", "author", "part", "chapter", "section", "subsection", "heading5", "heading6", "quote", "verse",
-    "scene", "caption", "tablecaption", "dedication", "imprint",
-)  # fmt: skip
+    "body",
+    "first",
+    "title",
+    "subtitle",
+    "author",
+    "part",
+    "chapter",
+    "section",
+    "subsection",
+    "heading5",
+    "heading6",
+    "quote",
+    "verse",
+    "scene",
+    "caption",
+    "tablecaption",
+    "dedication",
+    "imprint",
+)
 UNOFFERED = ("note", "folio", "runninghead", "contents", "contentshead")
 """Styles of a job that no style of a manuscript becomes: they follow from others."""
 STEPS = 100
@@ -74,9 +90,9 @@ def take_in(
     cleaned: Mapping[str, bool] = MappingProxyType({}),
     fresh: bool = False,
 ) -> Manuscript:
-    """Store a manuscript and survey it, with other styles for some of its own (``mapping``) and other clean-ups; a long one is surveyed in
-    the background. A ``fresh`` one for which nothing was chosen is taken in as the version before was. Raises ManuscriptError for what is
-    none. Nothing is changed in the job."""
+    """Store a manuscript and survey it, with other styles for some of its own (``mapping``) and other clean-ups; a long
+    one is surveyed in the background. A ``fresh`` one without any choices is treated like the version before. The job
+    is not changed. Raises ManuscriptError if the file is not a manuscript."""
     long = is_long(data)
     saved = choices_of(job.pk) if fresh and not mapping and not cleaned else None
     if saved is not None:
@@ -86,8 +102,8 @@ def take_in(
             raise ManuscriptError(
                 "This job has no main story to pour into. Draw a text frame on the board and paste the text there."
             )
-        known = {target["id"] for target in targets(live.job)}  # a house may have styles that this job has not
-        mapping = {name: style for name, style in mapping.items() if style in known}
+        styles = {target["id"] for target in targets(live.job)}  # a house may have styles that this job has not
+        mapping = {name: style for name, style in mapping.items() if style in styles}
         row = Manuscript(job=job, name=name[:255], data=data, mapping=dict(mapping), cleaned=dict(cleaned))
         row.saved = {"name": saved.name, "headings": saved.headings} if saved is not None else {}
         if not long:
@@ -102,9 +118,9 @@ def take_in(
 def pour(
     row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyType({}), whole: bool = False
 ) -> int | None:
-    """Pour a manuscript that was looked through into the job's main text, with other ``styles`` for some paragraphs; how many
-    pages the job has then, None if that is being done in the background. Unless the ``whole`` text is replaced, front matter, contents and
-    an index stay."""
+    """Pour a manuscript that was looked through into the job's main text, with other ``styles`` for some paragraphs;
+    how many pages the job has then, None if that is being done in the background. Unless the ``whole`` text is
+    replaced, front matter, contents and an index stay."""
     if row.state not in (Manuscript.READ, Manuscript.FAILED):
         return None
     account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}, "whole": whole}
@@ -137,14 +153,15 @@ def sample(name: str) -> bytes:
 
 
 def houses(user: Any) -> list[dict[str, Any]]:
-    """The houses whose way of taking in manuscripts somebody has kept."""
+    """The house styles for importing manuscripts that a user has saved."""
     return list(House.objects.filter(owner=user).values("name", "mapping", "cleaned"))
 
 
-def keep_house(user: Any, asked: KeptHouse) -> list[dict[str, Any]]:
-    """Keep a house, or forget it; those that are kept then. Raises LexigonError for too many."""
-    name = asked.name.strip()
-    if asked.forgotten:
+def keep_house(user: Any, form: HouseStyleForm) -> list[dict[str, Any]]:
+    """Save a house style, or delete it. Returns those that are saved then. Raises LexigonError if there are too
+    many."""
+    name = form.name.strip()
+    if form.forgotten:
         House.objects.filter(owner=user, name=name).delete()
         return houses(user)
     if (
@@ -152,8 +169,8 @@ def keep_house(user: Any, asked: KeptHouse) -> list[dict[str, Any]]:
         and House.objects.filter(owner=user).count() >= MOST_HOUSES
     ):
         raise LexigonError(f"There are {MOST_HOUSES} house styles already. Delete one first.")
-    cleaned = {key: on for key, on in asked.cleaned.items() if key in BY_ID}
-    House.objects.update_or_create(owner=user, name=name, defaults={"mapping": asked.mapping, "cleaned": cleaned})
+    cleaned = {key: on for key, on in form.cleaned.items() if key in BY_ID}
+    House.objects.update_or_create(owner=user, name=name, defaults={"mapping": form.mapping, "cleaned": cleaned})
     return houses(user)
 
 
@@ -223,7 +240,7 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
     progress(READ_BY)
     reported = time.monotonic()
 
-    def told(part: float) -> None:
+    def report_part(part: float) -> None:
         nonlocal reported
         if time.monotonic() - reported >= REPORT_EVERY:
             reported = time.monotonic()
@@ -234,11 +251,11 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
         whole = bool(row.account.get("whole", True))
         intent, _ = poured(live.job, text, keeping(row.job_id), changes, whole)
         story = live.job.stories.get(intent.story)
-        kept = {p.id for p in story.paragraphs} if story is not None else set()
-        places = [] if whole else section_places(live.desk.composition)
+        paragraph_ids = {p.id for p in story.paragraphs} if story is not None else set()
+        places = [] if whole else section_places(live.workspace.composition)
         token = f"manuscript-{row.pk}-{row.started.timestamp():.0f}"
-        live.do([intent], row.by, token=token, group=token, told=told)
-        own = [p for p in live.job.stories[intent.story].paragraphs if p.id not in kept]
+        live.do([intent], row.by, token=token, group=token, on_progress=report_part)
+        own = [p for p in live.job.stories[intent.story].paragraphs if p.id not in paragraph_ids]
         if not whole:
             _follow(live, places, row.by, token)
         remember(row.job_id, row.name, own, row)
@@ -248,11 +265,11 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 def _follow(live: OpenJob, places: Sequence[SectionPlace], user: Any, group: str) -> None:
     """Update the listings and move the sections after pouring, as one undo step with it."""
     for listing in list(live.job.listings.values()):
-        merge = due(live.desk.composition, listing)
+        merge = due(live.workspace.composition, listing)
         if merge is not None and merge.differences:
-            now = tuple(found.entry for found in gathered(live.desk.composition, listing))
+            now = tuple(entry.entry for entry in gathered(live.workspace.composition, listing))
             live.do([UpdateListing(listing.id, now)], user, group=group)
-    if moves := sections_moved(live.desk.composition, places):
+    if moves := sections_moved(live.workspace.composition, places):
         live.do(moves, user, group=group)
 
 
@@ -262,13 +279,13 @@ def keeping(job: str) -> Keep:
     return lambda name, data: pictures.keep_one(name, data, job)
 
 
-def told_of_paste(counts: Mapping[str, int]) -> list[str]:
+def paste_remarks(counts: Mapping[str, int]) -> list[str]:
     """Return what of a paste is not as one would expect."""
     return remarks({key: counts.get(key, 0) for key in ("missing", "notes in notes", "left out")})
 
 
 def _begun(text: str) -> str:
-    """A paragraph, or how a long one begins: whole words, and a sign that it goes on."""
+    """A paragraph, or the beginning of a long one: whole words and an ellipsis."""
     return text if len(text) <= BEGUN else text[:BEGUN].rsplit(" ", 1)[0] + " …"
 
 
@@ -276,46 +293,67 @@ def targets(job: ModelJob) -> list[dict[str, str]]:
     """Return what a style of a manuscript can become."""
     usual = {style.id: style.name for style in book_styles()}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
-    made = [
+    targets = [
         {"id": key, "name": names.get(key) or usual.get(key, key.capitalize())}
         for key in dict.fromkeys((*TARGETS, *names))
         if key not in UNOFFERED
     ]
     first = names.get("first") or usual["first"]
-    for target in made:
+    for target in targets:
         if target["id"] == job.body:
             target["name"] = f"{target['name']} ({first} after headings)"
-    return [*made, {"id": LEAVE_OUT, "name": "Leave out"}]
+    return [*targets, {"id": LEAVE_OUT, "name": "Leave out"}]
 
 
 def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
     """Return what was recognised in a manuscript."""
     job = live.job
-    survey = surveyed(read, job, live.desk.composition.library)
+    survey = surveyed(read, job, live.workspace.composition.library)
     odd = {one.number: one.why for one in survey.odd}
     parts = {part.number: part for part in survey.parts}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     counts = read.counts
     before = row.saved.get("headings", {})
     headings, offered = read.headings[:MOST_HEADINGS], targets(job)
-    known = {one["id"] for one in offered}
+    option_ids = {one["id"] for one in offered}
     return {
-        "saved": row.saved.get("name", ""), "cleaned": dict(row.cleaned),
-        "restyled": {str(h.number): style for h in headings if (style := before.get(h.text)) in known and style != h.style},
-        "encoding": read.encoding, "words": counts["words"], "joined": counts["joined"], "emphasis": counts["emphasis"],
+        "saved": row.saved.get("name", ""),
+        "cleaned": dict(row.cleaned),
+        "restyled": {
+            str(h.number): style for h in headings if (style := before.get(h.text)) in option_ids and style != h.style
+        },
+        "encoding": read.encoding,
+        "words": counts["words"],
+        "joined": counts["joined"],
+        "emphasis": counts["emphasis"],
         "dropped": counts["dropped"],
         "styles": [{"id": key, "name": names[key], "count": counts[key]} for key in names if counts.get(key)],
-        "doubts": list(read.doubts[:MOST_DOUBTS]), "doubtful": len(read.doubts),
+        "doubts": list(read.doubts[:MOST_DOUBTS]),
+        "doubtful": len(read.doubts),
         "headings": [
             {"n": h.number, "style": h.style, "text": h.text[:200], "odd": odd.get(h.number, "")}
-            | ({"depth": part.depth, "words": part.words, "begins": part.begins} if (part := parts.get(h.number)) else {"depth": 0, "words": 0, "begins": ""})
+            | (
+                {"depth": part.depth, "words": part.words, "begins": part.begins}
+                if (part := parts.get(h.number))
+                else {"depth": 0, "words": 0, "begins": ""}
+            )
             for h in headings
         ],
-        "stays": list(around(job, job.stories[job.main_story], read.paragraphs).names) if job.main_story in job.stories else [],
-        "before": asdict(parts[-1]) if -1 in parts else None, "longest": survey.longest, "foreign": survey.foreign,
-        "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]], "found": [asdict(one) for one in read.found],
+        "stays": list(around(job, job.stories[job.main_story], read.paragraphs).names)
+        if job.main_story in job.stories
+        else [],
+        "before": asdict(parts[-1]) if -1 in parts else None,
+        "longest": survey.longest,
+        "foreign": survey.foreign,
+        "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]],
+        "found": [asdict(one) for one in read.found],
         "offered": [one for one in offered if one["id"] in (*OFFERED, *names)],
-        "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(row.mapping), "told": remarks(counts),
+        "uses": [asdict(use) for use in read.uses[:MOST_USES]],
+        "mapping": dict(row.mapping),
+        "told": remarks(counts),
         "targets": offered,
-        "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))} for p in read.paragraphs[:SHOWN]],
-    }  # fmt: skip
+        "sample": [
+            {"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))}
+            for p in read.paragraphs[:MOST_SHOWN]
+        ],
+    }

@@ -1,4 +1,4 @@
-"""Miniatures of pages: WebP pictures of the real composition, kept under a name made from what they show.
+"""Miniatures of pages: WebP pictures of the real composition, stored under a name derived from their content.
 
 A run of neighbouring pages is written as one PDF and rendered together; a page
 whose signature has not changed is never made again.
@@ -15,12 +15,12 @@ from weakref import WeakKeyDictionary
 import pypdfium2 as pdfium
 
 from lexigon.bench.services import store
+from lexigon.core.document.anchors import anchors_in
+from lexigon.core.document.model import Anchor
+from lexigon.core.document.registry import TABLES
+from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.setparagraph import SetParagraph
-from lexigon.core.job.anchoring import anchors_in
-from lexigon.core.job.model import Anchor
-from lexigon.core.job.serial import plain
-from lexigon.core.job.tables import TABLES
+from lexigon.core.flow.paragraphs import SetParagraph
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 
@@ -46,26 +46,32 @@ def _whole_mark(composition: Composition) -> int:
 
 def signatures(composition: Composition) -> list[str]:
     """A short name for what each page shows. Those of pages that have not changed are known."""
-    known = _NAMES.setdefault(composition, {})
+    cache = _NAMES.setdefault(composition, {})
     stamps = [composition.stamps.of(page.id) for page in composition.job.pages]
     whole: int | None = None
-    made = []
+    names = []
     for index, (page, stamp) in enumerate(zip(composition.job.pages, stamps, strict=True)):
-        name = known.get(page.id)
+        name = cache.get(page.id)
         if name is None or name[0] != stamp:
             whole = _whole_mark(composition) if whole is None else whole
-            name = known[page.id] = (stamp, f"{_page_mark(composition, index, whole):08x}")
-        made.append(name[1])
-    return made
+            name = cache[page.id] = (stamp, f"{_page_mark(composition, index, whole):08x}")
+        names.append(name[1])
+    return names
 
 
 def _page_mark(composition: Composition, index: int, mark: int) -> int:
-    """Return what one page shows beside that: its objects, its texts line by line, notes and frames in lines."""
+    """Return what else a page shows: its objects, its stories line by line, notes and anchored frames."""
     job, page = composition.job, composition.job.pages[index]
     own = (
-        mark, index, page.master, plain(page.objects), composition.running.title(Anchor("heading"), index),
-        composition.values.labels[index], plain(page.section), page.number_shown,
-    )  # fmt: skip
+        mark,
+        index,
+        page.master,
+        plain(page.objects),
+        composition.running.title(Anchor("heading"), index),
+        composition.values.labels[index],
+        plain(page.section),
+        page.number_shown,
+    )
     mark = zlib.crc32(repr(own).encode())
     for story_id, column in composition.columns_on(index):
         flow = composition.flows[story_id]
@@ -84,14 +90,14 @@ def _page_mark(composition: Composition, index: int, mark: int) -> int:
             mark = zlib.crc32(repr(row).encode(), mark)
             for anchor in anchors_in((p.paragraph,)):
                 inlay = job.inlays.get(anchor.ref)
-                held = job.stories.get((inlay.story if inlay else anchor.ref) or "")
-                mark = zlib.crc32(repr((plain(inlay), plain(held))).encode(), mark)
+                story = job.stories.get((inlay.story if inlay else anchor.ref) or "")
+                mark = zlib.crc32(repr((plain(inlay), plain(story))).encode(), mark)
     return mark
 
 
-def _words(found: SetParagraph) -> tuple[object, ...]:
-    p = found.paragraph
-    return p.style, found.shown.paragraph.text, p.spans, p.para, p.type
+def _words(set_paragraph: SetParagraph) -> tuple[object, ...]:
+    p = set_paragraph.paragraph
+    return p.style, set_paragraph.shown.paragraph.text, p.spans, p.para, p.type
 
 
 def signature(composition: Composition, index: int) -> str:
@@ -114,18 +120,18 @@ def miniature(composition: Composition, key: str, index: int) -> bytes:
     if ready(key, names[index]) is None:
         first = index - index % RUN
         run = range(first, min(first + RUN, len(names)))
-        wanted = [page for page in run if not store.exists(_place(key, names[page]))]
+        missing = [page for page in run if not store.exists(_place(key, names[page]))]
         draft = io.BytesIO()
         write_pdf(
             composition,
             recipe("screen", links=False),
             draft,
             datetime(2000, 1, 1, tzinfo=timezone.utc),
-            wanted,
+            missing,
         )
         document = pdfium.PdfDocument(draft.getvalue())
         try:
-            for number, page in enumerate(wanted):
+            for number, page in enumerate(missing):
                 sheet = document[number]
                 picture = sheet.render(scale=WIDTH / sheet.get_width()).to_pil().convert("RGB")
                 target = io.BytesIO()
@@ -133,6 +139,6 @@ def miniature(composition: Composition, key: str, index: int) -> bytes:
                 store.put(_place(key, names[page]), target.getvalue())
         finally:
             document.close()
-    found = ready(key, names[index])
-    assert found is not None
-    return found
+    data = ready(key, names[index])
+    assert data is not None
+    return data

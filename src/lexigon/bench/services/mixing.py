@@ -9,8 +9,8 @@ from django.urls import reverse
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.profiles import COATED, Profile
+from lexigon.core.editing.edits import master_half
 from lexigon.core.geometry import Rect
-from lexigon.core.job.edits import master_half
 from lexigon.core.paint.blended import Region, regions
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import RegionAddress
@@ -29,7 +29,7 @@ def region_addresses(key: str, page: str, proof: Profile | None) -> RegionAddres
 
 def region_of(live: OpenJob, page: str, key: str) -> Region | None:
     """The region of a page that looks as ``key`` says; None where the page looks different by now."""
-    display = Display(live.desk.composition)
+    display = Display(live.workspace.composition)
     if half := master_half(page):
         art = display.master(*half)
     else:
@@ -37,11 +37,11 @@ def region_of(live: OpenJob, page: str, key: str) -> Region | None:
         if index is None:
             return None
         art = display.page(index)
-    found = regions(art.items(), Rect(0.0, 0.0, art.width, art.height))
-    return next((one for one in found if one.key == key), None)
+    covering = regions(art.items(), Rect(0.0, 0.0, art.width, art.height))
+    return next((one for one in covering if one.key == key), None)
 
 
-def shown(region: Region, profile: Profile | None, find: Find | None) -> bytes:
+def region_webp(region: Region, profile: Profile | None, find: Find | None) -> bytes:
     """A region as it prints, as WebP."""
     target = io.BytesIO()
     region_image(region, profile or COATED, find).save(target, "WEBP", quality=92, method=1)

@@ -5,16 +5,16 @@ from __future__ import annotations
 from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.holders import holder
-from lexigon.core.job.intents.paths import check_nodes, nodes_of
-from lexigon.core.job.model import found_in
+from lexigon.core.document.model import find_object
+from lexigon.core.editing.edits import EditError
+from lexigon.core.editing.holders import holder
+from lexigon.core.editing.intents.objects.paths import check_nodes, nodes_of
 
 
 def nodes(live: OpenJob, page: str, key: str) -> dict[str, Any]:
-    """The lines of an outline where it stands on its page. Raises EditError for what has none."""
+    """The lines of an outline, positioned on its page. Raises EditError for an object without one."""
     place = holder(live.job, page)
-    one = found_in((*place.objects, *place.inherited_objects()), key)
+    one = find_object((*place.objects, *place.inherited_objects()), key)
     if one is None:
         raise EditError("That object is no longer on the page.")
     check_nodes(place, one)

@@ -23,7 +23,7 @@ from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages, write_images
@@ -39,8 +39,8 @@ WRONG = "The file could not be exported because of an error in the program. The 
 def start(
     job: Job, name: str, pages: str, count: int, user: Any = None, options: dict[str, Any] | None = None
 ) -> Output:
-    """Put an output in the queue; ``options`` override settings of the recipe. Raises LexigonError if the recipe or the page range is
-    wrong."""
+    """Put an output in the queue; ``options`` override settings of the recipe. Raises LexigonError if the recipe or the
+    page range is wrong."""
     recipe(name, **options or {})
     total = len(page_range(pages, count))
     output = Output.objects.create(
@@ -66,7 +66,7 @@ def moment(job: Job, revision: int) -> datetime:
 @task()
 def make_output(pk: int) -> None:
     """Make one output. Called by the task worker with the id only."""
-    made(Output, pk, _of_job)
+    run_output(Output, pk, _of_job)
 
 
 work.KINDS[Output] = lambda pk: str(make_output.enqueue(pk).id)
@@ -77,7 +77,7 @@ def make_publication(pk: int) -> None:
     """Make the file of a publication. Called by the task worker with the id only."""
     from lexigon.bench.services.publications import pressing
 
-    made(PublicationOutput, pk, pressing)
+    run_output(PublicationOutput, pk, pressing)
 
 
 work.KINDS[PublicationOutput] = lambda pk: str(make_publication.enqueue(pk).id)
@@ -99,7 +99,7 @@ def day_of(output: PressWork) -> date:
 
 def composed(job: Job, revision: int, on: date) -> Composition:
     """A job as it was at a revision, as it is composed on a day."""
-    return Desk(rows.load_at(job.pk, revision), Files(job.pk).path_of, today=on).composition
+    return Workspace(rows.load_at(job.pk, revision), Files(job.pk).path_of, today=on).composition
 
 
 def _of_job(output: Output) -> Pressing:
@@ -111,7 +111,7 @@ def _of_job(output: Output) -> Pressing:
 Row = TypeVar("Row", bound=PressWork)
 
 
-def made(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
+def run_output(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
     """Make one file, for a worker; ``pressing`` says of what."""
     with work.claimed(kind, pk) as output:
         if output is None:
@@ -138,14 +138,15 @@ MOST_FINDINGS = 200
 
 
 def _job_findings(parts: Sequence[Part]) -> list[dict[str, Any]]:
-    """The first findings of the jobs on the pages in a file: ``text``, ``page`` (an index, or None) and the ``label`` of that page."""
-    found = [
+    """The first findings of the jobs on the pages in a file: ``text``, ``page`` (an index, or None) and the ``label``
+    of that page."""
+    findings = [
         {"text": one.text, "page": one.page, "label": part.composition.values.labels[one.page or 0]}
         for part in parts
         for one in findings_of(part.composition)
         if one.page is None or one.page in part.pages
     ]
-    return found[:MOST_FINDINGS]
+    return findings[:MOST_FINDINGS]
 
 
 def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
@@ -179,21 +180,22 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
 
 
 def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
-    """Return where the most ink is (``job_ink``), by the pages of a job; in a file of several, by the pages of the file."""
-    found: dict[str, Any] = {}
+    """Return where the most ink is (``job_ink``), by the pages of a job; in a file of several, by the pages of the
+    file."""
+    ink: dict[str, Any] = {}
     behind = 0
     for part in parts:
         one: dict[str, Any] = job_ink(part.composition, part.pages, profile)
         if len(parts) == 1:
             return one
         place = {index: behind + part.blank + at for at, index in enumerate(part.pages)}
-        over = [*found.get("over", ()), *(place[index] for index in one["over"])]
-        simulated = one["simulated"] or found.get("simulated", False)
-        if not found or one["most"] > found["most"]:
-            found = one | {"page": place.get(one["page"], behind)}
-        found |= {"over": over, "simulated": simulated}
+        over = [*ink.get("over", ()), *(place[index] for index in one["over"])]
+        simulated = one["simulated"] or ink.get("simulated", False)
+        if not ink or one["most"] > ink["most"]:
+            ink = one | {"page": place.get(one["page"], behind)}
+        ink |= {"over": over, "simulated": simulated}
         behind += part.blank + len(part.pages)
-    return found
+    return ink
 
 
 def _numbers(parts: Sequence[Part]) -> Iterable[int]:

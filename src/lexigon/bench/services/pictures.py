@@ -22,16 +22,17 @@ from lexigon.core.colour.contrast import contrast
 from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.document.cropping import box_of, map_of, resolution, scale_of
+from lexigon.core.document.limits import is_file
+from lexigon.core.document.model import Job, Object, PictureFile, frames_in
+from lexigon.core.document.story_text import clean, new_id
+from lexigon.core.editing.holders import holder
+from lexigon.core.editing.intents.colour.swatches import mixed_name
+from lexigon.core.editing.intents.pictures.placing import uses
 from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.values import plain
 from lexigon.core.geometry import Rect
-from lexigon.core.job.framing import box_of, map_of, resolution, scale_of
-from lexigon.core.job.holders import holder
-from lexigon.core.job.intents.inks import mixed_name
-from lexigon.core.job.intents.pictures import uses
-from lexigon.core.job.limits import is_file
-from lexigon.core.job.model import Job, Object, PictureFile, frames_in
-from lexigon.core.job.serial import plain
-from lexigon.core.job.text import clean, new_id
+from lexigon.core.numerals import integer
 from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.svg import Address
 from lexigon.core.picture.bringing import described, is_archive, pictures_in
@@ -50,20 +51,21 @@ MOST_IN_ARCHIVE = 600_000_000
 
 
 def take_in(uploads: Sequence[UploadedFile], job: str) -> list[PictureFile | str]:
-    """Store the pictures that were handed in, single or in zip archives: each as an entry of the job, or in plain words why it is not."""
-    found: list[PictureFile | str] = []
+    """Store the pictures that were handed in, single or in zip archives: each as an entry of the job, or in plain words
+    why it is not."""
+    results: list[PictureFile | str] = []
     names: list[str] = []
     with TemporaryDirectory(prefix="lexigon-") as folder:
         for name, data in _unpacked(uploads):
             if isinstance(data, str):
-                found.append(f"“{name}”{data}")
+                results.append(f"“{name}”{data}")
             else:
                 (Path(folder) / str(len(names))).write_bytes(data)
                 names.append(name)
         paths = [Path(folder) / str(number) for number in range(len(names))]
         for name, picture in zip(names, examine_all(paths, SIZES), strict=True):
-            found.append(f"“{name}”: {picture}" if isinstance(picture, str) else keep(name, picture, job))
-    return found
+            results.append(f"“{name}”: {picture}" if isinstance(picture, str) else keep(name, picture, job))
+    return results
 
 
 def _unpacked(uploads: Sequence[UploadedFile]) -> Iterator[tuple[str, bytes | str]]:
@@ -103,10 +105,10 @@ def keep_one(name: str, data: bytes, job: str) -> PictureFile:
     with TemporaryDirectory(prefix="lexigon-") as folder:
         path = Path(folder) / "picture"
         path.write_bytes(data)
-        (found,) = examine_all([path], SIZES)
-        if isinstance(found, str):
-            raise PictureError(found)
-        return keep(name, found, job)
+        (verdict,) = examine_all([path], SIZES)
+        if isinstance(verdict, str):
+            raise PictureError(verdict)
+        return keep(name, verdict, job)
 
 
 def _screen_place(file: str, size: int) -> str:
@@ -118,43 +120,50 @@ def _clean(name: str) -> str:
     return clean(name).replace("\n", " ")[-120:]
 
 
-def found_again(live: OpenJob, made: Iterable[PictureFile]) -> bool:
+def restore_missing(live: OpenJob, pictures: Iterable[PictureFile]) -> bool:
     """Return whether files that the job missed are here now, by what they are."""
-    missing = {one.file for one in live.job.pictures.values() if not live.desk.composition.saw_file(one.file)}
-    return any(one.file in missing for one in made)
+    missing = {one.file for one in live.job.pictures.values() if not live.workspace.composition.saw_file(one.file)}
+    return any(one.file in missing for one in pictures)
 
 
 def gathered(name: str, job: str, count: int, look: Look) -> list[dict[str, Any]] | None:
-    """The colours of a picture as swatches could be made of them, the largest first: their light, the inks they print in, how far that is,
-    and their contrast against paper and each other; None where the job has no such file."""
+    """The colours of a picture as swatches could be made of them, the largest first: their light, the inks they print
+    in, how far that is, and their contrast against paper and each other; None where the job has no such file."""
     if not is_file(name) or (path := Files(job).path_of(name)) is None:
         return None
-    found = palette_of(path, count, look)
+    palette = palette_of(path, count, look)
     paper = Colour("rgb", (1.0, 1.0, 1.0))
     rows = []
-    for one in found:
+    for one in palette:
         printed = Colour("cmyk", one.colour.cmyk)
-        rows.append({
-            "values": [round(value, 6) for value in one.colour.components], "css": one.colour.css, "share": one.share, "printed": printed.css,
-            "inks": mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)), "cmyk": [round(part, 2) for part in printed.components],
-            "apart": round(delta_e(one.colour.lab, printed.lab), 1), "paper": round(contrast(printed, paper), 1),
-            "others": [round(contrast(printed, Colour("cmyk", other.colour.cmyk)), 1) for other in found],
-        })  # fmt: skip
+        rows.append(
+            {
+                "values": [round(value, 6) for value in one.colour.components],
+                "css": one.colour.css,
+                "share": one.share,
+                "printed": printed.css,
+                "inks": mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)),
+                "cmyk": [round(part, 2) for part in printed.components],
+                "apart": round(delta_e(one.colour.lab, printed.lab), 1),
+                "paper": round(contrast(printed, paper), 1),
+                "others": [round(contrast(printed, Colour("cmyk", other.colour.cmyk)), 1) for other in palette],
+            }
+        )
     return rows
 
 
-def shown(name: str, job: str, most: int, look: Look = PLAIN, proof: Profile | None = None) -> bytes | None:
-    """A picture as the screen shows it; None where the job has no such file. As its file has it, it is made once and kept; with a look the
-    last ones are remembered."""
+def screen_picture(name: str, job: str, most: int, look: Look = PLAIN, proof: Profile | None = None) -> bytes | None:
+    """A picture for the screen; None if the job has no such file. Unadjusted pictures are made once and stored; of
+    adjusted ones the last few are cached."""
     if not is_file(name) or most not in SIZES or (path := Files(job).path_of(name)) is None:
         return None
     if look != PLAIN or proof is not None:
         return _looking(path, most, look, proof)
     place = _screen_place(name, most)
-    if (made := store.local(place)) is None:
+    if (local := store.local(place)) is None:
         store.put(place, on_screen(path, most))
-        made = store.local(place)
-    return made.read_bytes() if made else None
+        local = store.local(place)
+    return local.read_bytes() if local else None
 
 
 @lru_cache(48)
@@ -166,47 +175,56 @@ def addresses(key: str, proof: Profile | None = None) -> Address:
     """Return where the board has the pictures of a job."""
 
     def address(file: str, look: str) -> str:
-        asked = {"look": look, "proof": proof.id if proof else ""}
-        said = urlencode({name: value for name, value in asked.items() if value})
-        return reverse("picture", args=[key, file, ON_BOARD]) + (f"?{said}" if said else "")
+        query = {"look": look, "proof": proof.id if proof else ""}
+        query_string = urlencode({name: value for name, value in query.items() if value})
+        return reverse("picture", args=[key, file, ON_BOARD]) + (f"?{query_string}" if query_string else "")
 
     return address
 
 
 def contact_sheet(job: Job, has: Any) -> list[dict[str, Any]]:
-    """The job's pictures with how often each is shown; ``has`` tells whether a file is there."""
+    """The pictures of a job with the number of times each is shown; ``has`` says whether a file exists."""
     return [
         {
-            **plain(one), "told": _told(job, one), "short": _short(job, one), "vector": one.vector, "look": written(Look(page=one.page)), "ppi": one.ppi, "space": one.space, "uses": len(used), "missing": not has(one.file),
+            **plain(one),
+            "told": _dimensions(job, one),
+            "short": _short(job, one),
+            "vector": one.vector,
+            "look": written(Look(page=one.page)),
+            "ppi": one.ppi,
+            "space": one.space,
+            "uses": len(used),
+            "missing": not has(one.file),
             "coarsest": min((round(resolution(f.picture, one, rect)) for f, rect in used if f.picture), default=0),
             "on": [job.page_index(holder) for holder in holders if job.page_index(holder) is not None],
         }
         for one in job.pictures.values()
-        for holders, used in [_shown_in(job, one)]
-    ]  # fmt: skip
+        for holders, used in [_places_of(job, one)]
+    ]
 
 
-def _shown_in(job: Job, picture: PictureFile) -> tuple[list[str], list[tuple[Object, Rect]]]:
+def _places_of(job: Job, picture: PictureFile) -> tuple[list[str], list[tuple[Object, Rect]]]:
     """The holders of the frames that show a picture, and the frames with their boxes."""
-    found = uses(job, picture.id)
-    boxed = [(one, one.rect or holder(job, key).rect(one)) for key, one in found]
-    return list(dict.fromkeys(key for key, _ in found)), boxed
+    used = uses(job, picture.id)
+    boxed = [(one, one.rect or holder(job, key).rect(one)) for key, one in used]
+    return list(dict.fromkeys(key for key, _ in used)), boxed
 
 
 def framing(live: OpenJob, page: str, key: str) -> dict[str, Any]:
-    """The same of an object of a page or a master's half, by what edits call that. Raises LexigonError where it shows no picture."""
+    """The same of an object of a page or a master's half, by what edits call that. Raises LexigonError where it shows
+    no picture."""
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
-    told = framing_of(live.job, frame, place.rect(frame)) if frame else None
-    if told is None:
+    values = framing_of(live.job, frame, place.rect(frame)) if frame else None
+    if values is None:
         raise LexigonError("That picture is no longer in the job.")
-    return told
+    return values
 
 
-def _told(job: Job, file: PictureFile) -> str:
+def _dimensions(job: Job, file: PictureFile) -> str:
     """Return how large a picture is by itself, in one line."""
     if not file.vector:
-        return f"{file.width:,} × {file.height:,} pixels, {SPACES[file.space]}"
+        return f"{integer(file.width)} × {integer(file.height)} pixels, {SPACES[file.space]}"
     size = lengths.size(*file.size, job.brief.unit)
     return f"vector drawing, {size}, sharp at any size" + (
         f"; page {file.page} of {file.pages}" if file.pages > 1 else ""
@@ -216,14 +234,14 @@ def _told(job: Job, file: PictureFile) -> str:
 def _short(job: Job, file: PictureFile) -> str:
     """The same for the contact sheet."""
     if not file.vector:
-        return f"{file.width:,} × {file.height:,}, {SPACES[file.space]}"
+        return f"{integer(file.width)} × {integer(file.height)}, {SPACES[file.space]}"
     return f"drawing, {lengths.size(*file.size, job.brief.unit)}" + (
         f", p. {file.page} of {file.pages}" if file.pages > 1 else ""
     )
 
 
 def of_page(name: str, job: str, page: int, key: str, title: str) -> PictureFile | None:
-    """A PDF that is kept as the picture of another of its pages; None where the job has no such file. Raises PictureError."""
+    """A PDF stored as the picture of another of its pages; None if the job has no such file. Raises PictureError."""
     if not is_file(name) or (path := Files(job).path_of(name)) is None:
         return None
     return replace(described(key, title, name, facts_of(path.read_bytes(), page)), name=title, page=page)
@@ -236,10 +254,23 @@ def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
     file = job.pictures[frame.picture.picture]
     across, down = scale_of(frame.picture, file, rect)
     return {
-        "id": file.id, "name": file.name, "vector": file.vector, "told": _told(job, file), "space": file.space,
-        "ppi": round(resolution(frame.picture, file, rect)), "fit": frame.picture.fit, "across": round(across * 100, 2),
-        "down": round(down * 100, 2), "rotation": f"{frame.picture.rotation:g}", "mirrored": frame.picture.mirrored,
-        "focus": list(frame.picture.focus), "adjust": asdict(frame.picture.adjust), "map": [getattr(map_of(frame.picture, file, rect), part) for part in "abcdef"],
-        "file": file.file, "box": list(astuple(box_of(frame.picture, file, rect))), "matters": list(file.focus) if file.focus else None,
-        "look": written(look_of(frame.picture.adjust, Palette(job.swatches), file.page)), "distorted": abs(across - down) > 1e-4 * max(across, down),
-    }  # fmt: skip
+        "id": file.id,
+        "name": file.name,
+        "vector": file.vector,
+        "told": _dimensions(job, file),
+        "space": file.space,
+        "ppi": round(resolution(frame.picture, file, rect)),
+        "fit": frame.picture.fit,
+        "across": round(across * 100, 2),
+        "down": round(down * 100, 2),
+        "rotation": f"{frame.picture.rotation:g}",
+        "mirrored": frame.picture.mirrored,
+        "focus": list(frame.picture.focus),
+        "adjust": asdict(frame.picture.adjust),
+        "map": [getattr(map_of(frame.picture, file, rect), part) for part in "abcdef"],
+        "file": file.file,
+        "box": list(astuple(box_of(frame.picture, file, rect))),
+        "matters": list(file.focus) if file.focus else None,
+        "look": written(look_of(frame.picture.adjust, Palette(job.swatches), file.page)),
+        "distorted": abs(across - down) > 1e-4 * max(across, down),
+    }

@@ -15,7 +15,7 @@ MOST_OTHERS = 30
 
 
 def here(job: Job, user: Any, client: str, page: str, chosen: list[dict[str, str]]) -> dict[str, Any]:
-    """Keep where somebody is; the answer tells the others, and the job's revision."""
+    """Record where a user is. Returns the other users in the job, and its revision."""
     now = timezone.now()
     Presence.objects.update_or_create(
         job=job, client=client, defaults={"user": user, "page": page, "chosen": chosen, "at": now}
@@ -25,10 +25,16 @@ def here(job: Job, user: Any, client: str, page: str, chosen: list[dict[str, str
     return {
         "revision": Job.objects.values_list("revision", flat=True).get(pk=job.pk),
         "others": [
-            {"client": one.client, "name": one.user.get_username(), "self": one.user_id == user.pk, "page": one.page, "chosen": one.chosen}
+            {
+                "client": one.client,
+                "name": one.user.get_username(),
+                "self": one.user_id == user.pk,
+                "page": one.page,
+                "chosen": one.chosen,
+            }
             for one in others
         ],
-    }  # fmt: skip
+    }
 
 
 def gone(job: Job, client: str) -> None:

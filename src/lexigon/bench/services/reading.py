@@ -17,7 +17,7 @@ def is_reading() -> bool:
 
 @contextmanager
 def only_reading() -> Iterator[None]:
-    """What runs within only reads."""
+    """Run the block without permission to write."""
     token = _reading.set(True)
     try:
         yield

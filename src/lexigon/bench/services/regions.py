@@ -61,7 +61,10 @@ def name_of(region: str) -> str:
     locale, marks = _locale(region), notation_of(region)
     language = f", {locale.get_language_name('en')}" if region in ("de-CH",) else ""
     moment = datetime(2026, 11, 30, 14, 5)
-    return f"{Locale('en').territories[locale.territory]}{language}: 1{marks.group}234{marks.decimal}5, {day_and_time(moment, region)}"
+    return (
+        f"{Locale('en').territories[locale.territory]}{language}: 1{marks.group}234{marks.decimal}5, "
+        f"{day_and_time(moment, region)}"
+    )
 
 
 def day_and_time(moment: datetime, region: str) -> str:

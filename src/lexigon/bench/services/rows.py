@@ -1,8 +1,8 @@
-"""A job's rows: read whole in one snapshot when it is opened, written edit by edit afterwards.
+"""The rows of a job: read whole in one snapshot when it is opened, written edit by edit afterwards.
 
-Paragraphs and pages are ordered by ranks with gaps, so that putting one between two others writes one row; only when a gap
-is used up are the ranks of that list dealt out anew. Nothing about the rows is kept between two writes: what stands beside
-a change is looked up in the transaction that writes it, so that it does not matter which process wrote last.
+Paragraphs and pages are ordered by ranks with gaps, so that inserting one writes one row; only when a gap is used up
+are the ranks of that list assigned again. No rows are cached between two writes: the neighbours of a change are looked
+up in the transaction that writes it, so that it does not matter which process wrote last.
 """
 
 from __future__ import annotations
@@ -17,10 +17,12 @@ from django.db import connection, transaction
 from django.db.models import Model, QuerySet
 
 from lexigon.bench import models
-from lexigon.core.job import model
-from lexigon.core.job.celltexts import table_of
-from lexigon.core.job.checks import check
-from lexigon.core.job.edits import (
+from lexigon.core.document import model
+from lexigon.core.document.cell_stories import table_of
+from lexigon.core.document.consistency import check
+from lexigon.core.document.model import FORMAT
+from lexigon.core.document.registry import TABLES
+from lexigon.core.editing.edits import (
     OBJECT_SPLICES,
     Primitive,
     PutEntry,
@@ -35,10 +37,9 @@ from lexigon.core.job.edits import (
     edits_from_plain,
     master_half,
 )
-from lexigon.core.job.model import FORMAT
-from lexigon.core.job.serial import job_from_plain, plain, read, shared
-from lexigon.core.job.tables import TABLES
-from lexigon.core.job.upgrades import upgraded_edits
+from lexigon.core.fileformat.jobs import job_from_plain
+from lexigon.core.fileformat.upgrades import upgraded_edits
+from lexigon.core.fileformat.values import plain, read, shared
 
 FEW = 4
 """Rows that are written one by one."""
@@ -100,28 +101,28 @@ def load_at(key: str, revision: int) -> model.Job:
 
 
 def sketch(key: str, tables: Collection[str] = ()) -> model.Job:
-    """A job's brief, its pages without what stands on them, and some of its tables alone: what it takes to count and to compare.
+    """The brief of a job, its pages without their objects, and some of its tables: what counting and comparing need.
     Raises FormError if its rows do not make a job."""
     if models.Job.objects.filter(pk=key, form__lt=FORMAT).exists():
         load(key)  # brings its rows up
     with snapshot():
         row = models.Job.objects.get(pk=key)
-        found: dict[str, Any] = {
+        values: dict[str, Any] = {
             name: {
                 entry.key: read(TABLES[name].type, entry.data) for entry in ENTRY_TABLES[name].objects.filter(job=row)
             }
             for name in tables
         }
         pages = [_page(page, []) for page in models.Page.objects.filter(job=row)]
-    return model.Job(row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story, pages=pages, **found)  # type: ignore[arg-type]
+    return model.Job(row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story, pages=pages, **values)  # type: ignore[arg-type]
 
 
 def _read(row: models.Job) -> model.Job:
     stories = {}
     for story in models.Story.objects.filter(job=row):
-        found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
+        rows = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
         stories[story.key] = model.Story(
-            story.key, story.name, [_paragraph(*values) for values in found], list(story.frames), story.kind
+            story.key, story.name, [_paragraph(*values) for values in rows], list(story.frames), story.kind
         )
     objects: dict[int, list[model.Object]] = {}
     for one in models.PageObject.objects.filter(page__job=row):
@@ -131,10 +132,15 @@ def _read(row: models.Job) -> model.Job:
         for name, table in ENTRY_TABLES.items()
     }
     job = model.Job(
-        row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story,  # type: ignore[arg-type]
+        row.key,
+        row.name,
+        read(model.Brief, row.brief),
+        row.kind,
+        row.main_story,  # type: ignore[arg-type]
         pages=[_page(page, objects.get(page.pk, [])) for page in models.Page.objects.filter(job=row)],
-        stories=stories, **tables,
-    )  # fmt: skip
+        stories=stories,
+        **tables,
+    )
     check(job)
     return job
 
@@ -143,32 +149,48 @@ def _raw(row: models.Job) -> dict[str, Any]:
     """The JSON form of a job, put together from its rows unread, in the format they were written in."""
     stories = {}
     for story in models.Story.objects.filter(job=row):
-        found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
-        paragraphs = [{"id": key, "style": style, "text": text, **details} for key, style, text, details in found]
+        rows = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
+        paragraphs = [{"id": key, "style": style, "text": text, **details} for key, style, text, details in rows]
         stories[story.key] = {
-            "id": story.key, "name": story.name, "paragraphs": paragraphs, "frames": story.frames, "kind": story.kind,
-        }  # fmt: skip
-    held = "frames" if row.form < 3 else "objects"
+            "id": story.key,
+            "name": story.name,
+            "paragraphs": paragraphs,
+            "frames": story.frames,
+            "kind": story.kind,
+        }
+    column = "frames" if row.form < 3 else "objects"
     frames: dict[int, list[Any]] = {}
     for frame in models.PageObject.objects.filter(page__job=row):
         frames.setdefault(frame.page_id, []).append(frame.data)
     pages = [
-        {"id": page.key, "master": page.master, "made_by_flow": page.made_by_flow, held: frames.get(page.pk, []),
-         **page.details}
+        {
+            "id": page.key,
+            "master": page.master,
+            "made_by_flow": page.made_by_flow,
+            column: frames.get(page.pk, []),
+            **page.details,
+        }
         for page in models.Page.objects.filter(job=row)
-    ]  # fmt: skip
+    ]
     tables = {name: {e.key: e.data for e in table.objects.filter(job=row)} for name, table in ENTRY_TABLES.items()}
     return {
-        "id": row.key, "name": row.name, "brief": row.brief, "kind": row.kind, "main_story": row.main_story, "pages": pages,
-        "stories": stories, **tables, "format": row.form,
-    }  # fmt: skip
+        "id": row.key,
+        "name": row.name,
+        "brief": row.brief,
+        "kind": row.kind,
+        "main_story": row.main_story,
+        "pages": pages,
+        "stories": stories,
+        **tables,
+        "format": row.form,
+    }
 
 
 def _bring_up(row: models.Job, job: model.Job) -> None:
     """Write the rows of a job that was brought up to the present form, unless another process did."""
     with transaction.atomic():
-        brought = models.Job.objects.filter(pk=row.pk, form=row.form, revision=row.revision)
-        if not brought.update(form=FORMAT, name=job.name, brief=plain(job.brief)):
+        updated = models.Job.objects.filter(pk=row.pk, form=row.form, revision=row.revision)
+        if not updated.update(form=FORMAT, name=job.name, brief=plain(job.brief)):
             return
         for table in (models.Page, models.Story, *ENTRY_TABLES.values()):
             table.objects.filter(job=row).delete()
@@ -314,23 +336,24 @@ def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -
 
 
 def _write_exchanged(key: str, job: model.Job, edits: Sequence[Primitive]) -> bool:
-    """Write objects that took the place of ones of the same ids: their rows alone. False where that is not all that was done."""
+    """Write objects that took the place of ones of the same ids: their rows alone. False where that is not all that was
+    done."""
     ids: dict[str, set[str]] = {}
     for edit in edits:
         if not isinstance(edit, SpliceObjects) or edit.remove != len(edit.insert):
             return False
         ids.setdefault(edit.holder, set()).update({edit.within} if edit.within else {one.id for one in edit.insert})
-    wanted: dict[str, dict[str, tuple[int, model.Object]]] = {}
+    targets: dict[str, dict[str, tuple[int, model.Object]]] = {}
     for page in job.pages:
         if page.id in ids:
             own = {one.id: (at, one) for at, one in enumerate(page.objects) if one.id in ids[page.id]}
             if len(own) != len(ids[page.id]):  # within a group that is in a group itself
                 return False
-            wanted[page.id] = own
-    if len(wanted) != len(ids):
+            targets[page.id] = own
+    if len(targets) != len(ids):
         return False
     changed = []
-    for page_id, own in wanted.items():
+    for page_id, own in targets.items():
         rows = models.PageObject.objects.filter(page__job=key, page__key=page_id, key__in=own)
         there = {name: (pk, page, at) for pk, page, name, at in rows.values_list("pk", "page_id", "key", "position")}
         if {name: at for name, (_, _, at) in there.items()} != {name: at for name, (at, _) in own.items()}:
@@ -341,8 +364,8 @@ def _write_exchanged(key: str, job: model.Job, edits: Sequence[Primitive]) -> bo
 
 
 def _rewrite(rows: Sequence[tuple[int, int, int, Any]]) -> None:
-    """Rows that are there with other values: each its key, its page's, its position and its data. Many by one statement prepared once: the ORM takes longer to put theirs together than the
-    database to carry them out."""
+    """Rows that are there with other values: each its key, its page's, its position and its data. Many by one statement
+    prepared once: the ORM takes longer to put theirs together than the database to carry them out."""
     if len(rows) <= FEW:
         for pk, page, position, data in rows:
             models.PageObject.objects.filter(pk=pk).update(page_id=page, position=position, data=data)
@@ -357,40 +380,46 @@ def _rewrite(rows: Sequence[tuple[int, int, int, Any]]) -> None:
 
 
 def _write_ordered(
-    rows: QuerySet[Any], owner: dict[str, Any], items: Sequence[Any], head: int, tail: int, values: Callable[[Any], dict[str, Any]]
-) -> None:  # fmt: skip
-    """Write the items of an ordered list that stand between its first ``head`` and its last ``tail``, which did not change.
+    rows: QuerySet[Any],
+    owner: dict[str, Any],
+    items: Sequence[Any],
+    head: int,
+    tail: int,
+    values: Callable[[Any], dict[str, Any]],
+) -> None:
+    """Write the items of an ordered list that stand between its first ``head`` and its last ``tail``, which did not
+    change.
 
-    Rows that are there keep their rank, and are written only where they differ; new ones get ranks between their neighbours.
-    """
-    wanted = items[head : len(items) - tail]
+    Rows that are there keep their rank, and are written only where they differ; new ones get ranks between their
+    neighbours."""
+    middle = items[head : len(items) - tail]
     table: type[Model] = rows.model
-    if not wanted and head + tail == 0:
+    if not middle and head + tail == 0:
         rows.all().delete()
         return
     before = _rank(rows, items[head - 1]) if head else None
     behind = _rank(rows, items[len(items) - tail]) if tail else None
     there = {row.key: row for row in _between(rows, before, behind)}
-    kept = {item.id for item in wanted}
-    gone = [row.pk for key, row in there.items() if key not in kept]
+    ids = {item.id for item in middle}
+    gone = [row.pk for key, row in there.items() if key not in ids]
     for at in range(0, len(gone), 400):
         rows.filter(pk__in=gone[at : at + 400]).delete()
-    ranks = _ranks([there[item.id].rank if item.id in there else None for item in wanted], before, behind)
+    ranks = _ranks([there[item.id].rank if item.id in there else None for item in middle], before, behind)
     if ranks is None:  # a gap is used up: the whole list is dealt out anew
         rows.all().delete()
-        ranks, wanted, there = [GAP * (at + 1) for at in range(len(items))], items, {}
-    made, changed = [], []
-    for item, rank in zip(wanted, ranks, strict=True):
-        row, said = there.get(item.id), {"rank": rank, **values(item)}
+        ranks, middle, there = [GAP * (at + 1) for at in range(len(items))], items, {}
+    created, changed = [], []
+    for item, rank in zip(middle, ranks, strict=True):
+        row, values_ = there.get(item.id), {"rank": rank, **values(item)}
         if row is None:
-            made.append(table(**owner, key=item.id, **said))
-        elif any(getattr(row, name) != value for name, value in said.items()):
-            for name, value in said.items():
+            created.append(table(**owner, key=item.id, **values_))
+        elif any(getattr(row, name) != value for name, value in values_.items()):
+            for name, value in values_.items():
                 setattr(row, name, value)
             changed.append(row)
-    table._default_manager.bulk_create(made, batch_size=400)
+    table._default_manager.bulk_create(created, batch_size=400)
     if changed:
-        table._default_manager.bulk_update(changed, ["rank", *values(wanted[0])], batch_size=200)
+        table._default_manager.bulk_update(changed, ["rank", *values(middle[0])], batch_size=200)
 
 
 def _rank(rows: QuerySet[Any], item: Any) -> int:
@@ -404,64 +433,67 @@ def _between(rows: QuerySet[Any], before: int | None, behind: int | None) -> Que
     return rows if behind is None else rows.filter(rank__lt=behind)
 
 
-def _ranks(known: Sequence[int | None], before: int | None, behind: int | None) -> list[int] | None:
-    """Ranks that rise, in place of those not ``known`` or out of order, between ``before`` and ``behind``. None where a gap
+def _ranks(ranks: Sequence[int | None], before: int | None, behind: int | None) -> list[int] | None:
+    """Increasing ranks for entries whose rank is None or out of order, between ``before`` and ``behind``. None if a gap
     has no room."""
-    kept: list[int | None] = []
+    rising: list[int | None] = []
     last = before
-    for rank in known:  # the longest beginning that rises; what was moved to before it gets a new rank
+    for rank in ranks:  # the longest beginning that rises; what was moved to before it gets a new rank
         fits = rank is not None and (last is None or rank > last)
-        kept.append(rank if fits else None)
+        rising.append(rank if fits else None)
         last = rank if fits else last
-    made: list[int] = []
+    new_ranks: list[int] = []
     at = 0
-    while at < len(kept):
-        if (rank := kept[at]) is not None:
-            made.append(rank)
+    while at < len(rising):
+        if (rank := rising[at]) is not None:
+            new_ranks.append(rank)
             at += 1
             continue
         end = at
-        while end < len(kept) and kept[end] is None:
+        while end < len(rising) and rising[end] is None:
             end += 1
-        low, high = (made[-1] if made else before), (kept[end] if end < len(kept) else behind)
+        low, high = (new_ranks[-1] if new_ranks else before), (rising[end] if end < len(rising) else behind)
         count = end - at
         if low is None:
             low = (high if high is not None else 0) - GAP * (count + 1)
         step = GAP if high is None else (high - low) // (count + 1)
         if step < 1:
             return None
-        made += [low + step * (i + 1) for i in range(count)]
+        new_ranks += [low + step * (i + 1) for i in range(count)]
         at = end
-    return made
+    return new_ranks
 
 
 def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
-    """Bring the rows of the objects on some pages up to what stands there, writing only what differs."""
+    """Update the rows of the objects on some pages, writing only those that differ."""
     rows = models.Page.objects.filter(job=key)
     if len(pages) <= 400:
         rows = rows.filter(key__in=[page.id for page in pages])
     ids = dict(rows.values_list("key", "pk"))
-    wanted = {one.id: (ids[page.id], at, one) for page in pages for at, one in enumerate(page.objects)}
+    positions = {one.id: (ids[page.id], at, one) for page in pages for at, one in enumerate(page.objects)}
     on_pages = [ids[page.id] for page in pages]
     gone, changed, there = [], [], set()
     for start in range(0, len(on_pages), 400):
         for row in models.PageObject.objects.filter(page__in=on_pages[start : start + 400]):
-            if row.key not in wanted:
+            if row.key not in positions:
                 gone.append(row.pk)
                 continue
             there.add(row.key)
-            page, at, one = wanted[row.key]
-            said = {"page_id": page, "position": at, "data": shared(one)}
-            if any(getattr(row, name) != value for name, value in said.items()):
-                changed.append((row.pk, *said.values()))
+            page, at, one = positions[row.key]
+            values = {"page_id": page, "position": at, "data": shared(one)}
+            if any(getattr(row, name) != value for name, value in values.items()):
+                changed.append((row.pk, *values.values()))
     for start in range(0, len(gone), 400):
         models.PageObject.objects.filter(pk__in=gone[start : start + 400]).delete()
     _rewrite(changed)
     models.PageObject.objects.bulk_create(
-        (models.PageObject(page_id=page, key=name, position=at, data=shared(one))
-         for name, (page, at, one) in wanted.items() if name not in there),
+        (
+            models.PageObject(page_id=page, key=name, position=at, data=shared(one))
+            for name, (page, at, one) in positions.items()
+            if name not in there
+        ),
         batch_size=400,
-    )  # fmt: skip
+    )
 
 
 _PAGE_DETAILS = ("section", "number_shown", "filler", "guides", "reading")

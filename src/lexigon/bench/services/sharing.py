@@ -19,8 +19,8 @@ def role_in(job: Job, user: Any) -> Role:
     if job.owner_id == user.pk:
         return Role.OWN
     # Read from what is prefetched, where it is.
-    found = next((share.role for share in job.shares.all() if share.user_id == user.pk), Role.VIEW)
-    return Role(found)
+    role = next((share.role for share in job.shares.all() if share.user_id == user.pk), Role.VIEW)
+    return Role(role)
 
 
 def share(job: Job, name: str, role: Role) -> Any:

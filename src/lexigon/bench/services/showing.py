@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.flow.desk import Change
-from lexigon.core.job.edits import (
+from lexigon.core.document.model import Job, frames_in
+from lexigon.core.document.spreads import spreads_from
+from lexigon.core.document.story_text import difference
+from lexigon.core.editing.edits import (
     OBJECT_SPLICES,
     Primitive,
     PutEntry,
@@ -17,7 +19,7 @@ from lexigon.core.job.edits import (
     SplicePages,
     SpliceParagraphs,
 )
-from lexigon.core.job.intents import (
+from lexigon.core.editing.intents import (
     AddInlay,
     AddNote,
     InsertField,
@@ -27,9 +29,7 @@ from lexigon.core.job.intents import (
     ReplaceText,
     locate,
 )
-from lexigon.core.job.model import Job, frames_in
-from lexigon.core.job.spreads import spreads_from
-from lexigon.core.job.text import difference
+from lexigon.core.flow.workspace import Change
 
 TypedIntent = ReplaceText | InsertField | InsertRich | AddInlay | AddNote
 TYPED = (ReplaceText, InsertField, InsertRich, AddInlay, AddNote)
@@ -38,14 +38,14 @@ LISTED = (PlaceListing, InsertListing)
 """Intents after which the caret is at the end of the listing, so that the next one follows it."""
 
 MOST_TOUCHED = 500
-"""Frames, and paragraphs of a text, of one change that are marked on the board."""
+"""Frames, and paragraphs of a story, that one change affected, for marking on the board."""
 
 
 def caret_after(
     live: OpenJob, intent: TypedIntent | PlaceListing | InsertListing, change: Change, behind: int
 ) -> dict[str, Any] | None:
-    """Return the place of the caret after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
-    end of its words."""
+    """Return the place of the caret after typing: ``behind`` characters before the end of the last new paragraph; in a
+    new note, the end of its words."""
     if isinstance(intent, AddNote):
         note = next(edit.key for edit in change.edits if isinstance(edit, PutEntry) and edit.table == "stories")
         last = live.job.stories[note].paragraphs[-1]
@@ -58,17 +58,19 @@ def caret_after(
 
 
 def caret_again(live: OpenJob, intent: Any, change: Change) -> dict[str, Any] | None:
-    """The place of the caret after a request whose first answer was lost. None if the request did not move the caret, or its place no longer exists."""
+    """The place of the caret after a request whose first answer was lost. None if the request did not move the caret,
+    or its place no longer exists."""
     if isinstance(intent, AddNote):
         note = next((e.key for e in change.edits if isinstance(e, PutEntry) and e.table == "stories"), "")
         return caret_after(live, intent, change, 0) if note in live.job.stories else None
-    found = caret_at_change(live, change) if isinstance(intent, (*TYPED, *LISTED)) else None
-    story = live.job.stories.get(found["story"]) if found else None
-    return found if story and any(p.id == found["p"] for p in story.paragraphs) else None  # type: ignore[index]
+    caret = caret_at_change(live, change) if isinstance(intent, (*TYPED, *LISTED)) else None
+    story = live.job.stories.get(caret["story"]) if caret else None
+    return caret if story and any(p.id == caret["p"] for p in story.paragraphs) else None  # type: ignore[index]
 
 
 def caret_at_change(live: OpenJob, change: Change) -> dict[str, Any] | None:
-    """Return where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
+    """Return the place of the caret after an undo or redo: after the words that were inserted or deleted. None if there
+    are none."""
     for edit, inverse in zip(reversed(change.edits), change.inverse, strict=True):
         if not (isinstance(edit, SpliceParagraphs) and isinstance(inverse, SpliceParagraphs) and edit.insert):
             continue
@@ -93,20 +95,20 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
             if (at := live.job.page_index(key)) is not None:
                 return at
         if isinstance(edit, SpliceParagraphs) and edit.insert:
-            return live.desk.composition.page_of(edit.story, edit.insert[0].id, 0)
+            return live.workspace.composition.page_of(edit.story, edit.insert[0].id, 0)
     return None
 
 
 def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
     """Return what edits added and is still in the job: its first page, its frames, and its paragraphs by story."""
-    job, composition = live.job, live.desk.composition
+    job, composition = live.job, live.workspace.composition
     frames, paragraphs, pages = list[str](), dict[str, list[str]](), set[int]()
     for edit in edits:
         if isinstance(edit, SpliceParagraphs) and edit.story in job.stories:
             there = {p.id for p in job.stories[edit.story].paragraphs}
-            found = [p.id for p in edit.insert if p.id in there][:MOST_TOUCHED]
-            paragraphs.setdefault(edit.story, []).extend(found)
-            page = composition.page_of(edit.story, found[0], 0) if found else None
+            touched_ids = [p.id for p in edit.insert if p.id in there][:MOST_TOUCHED]
+            paragraphs.setdefault(edit.story, []).extend(touched_ids)
+            page = composition.page_of(edit.story, touched_ids[0], 0) if touched_ids else None
             pages |= {page} if page is not None else set()
         elif isinstance(edit, OBJECT_SPLICES):
             frames += [f.id for f in frames_in(edit.insert)][:MOST_TOUCHED]
@@ -129,17 +131,17 @@ def text_behind(job: Job, intent: TypedIntent) -> int:
 
 
 def caret(live: OpenJob, story: str, paragraph: str, offset: int) -> dict[str, Any]:
-    page = live.desk.composition.page_of(story, paragraph, offset)
+    page = live.workspace.composition.page_of(story, paragraph, offset)
     return {"story": story, "p": paragraph, "offset": offset, "page": page}
 
 
 def view_for(
     live: OpenJob, view: list[int], caret_: dict[str, Any] | None = None, page: int | None = None, spreads: int = 1
 ) -> list[int]:
-    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on, with the next where two are
-    shown."""
+    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on, with the next
+    where two are shown."""
     page = caret_["page"] if caret_ else page
     if page is not None and page not in view:
         return spreads_from(live.job, page, spreads)
-    kept = [index for index in view if index < len(live.job.pages)]
-    return kept or spreads_from(live.job, len(live.job.pages) - 1, spreads)
+    remaining = [index for index in view if index < len(live.job.pages)]
+    return remaining or spreads_from(live.job, len(live.job.pages) - 1, spreads)

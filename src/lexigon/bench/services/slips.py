@@ -19,27 +19,27 @@ from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.bench.services.tables import about_cells
 from lexigon.core import lengths
 from lexigon.core.codes.modules import CodeError
-from lexigon.core.flow.fitting import Enlarged
-from lexigon.core.flow.notes import Cited
-from lexigon.core.flow.oversets import overset_of
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.document.anchors import anchors_in
+from lexigon.core.document.cascade import frame_spec
+from lexigon.core.document.cell_stories import cell_of, table_of, text_of
+from lexigon.core.document.code_messages import PARTS, read
+from lexigon.core.document.forms.sheets import panels_of
+from lexigon.core.document.model import Code, Job, Master, Object, Outline, Story, Text, TypeSpec, combined
+from lexigon.core.document.numbering import section_at
+from lexigon.core.document.story_text import is_table
+from lexigon.core.editing.edits import EditError
+from lexigon.core.editing.intents import Cells, Place, locate
+from lexigon.core.editing.intents.styles.changing import set_by_hand
+from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.fitting import ScaledCascade
+from lexigon.core.flow.notes import Citation
+from lexigon.core.flow.overset import overset_of
+from lexigon.core.flow.story_flow import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
-from lexigon.core.job.anchoring import anchors_in
-from lexigon.core.job.cascade import frame_spec
-from lexigon.core.job.cellsetting import setter
-from lexigon.core.job.celltexts import cell_of, table_of, text_of
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.forms.sheets import panels_of
-from lexigon.core.job.intents import Cells, Place, locate
-from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.messages import PARTS, read
-from lexigon.core.job.model import Code, Job, Master, Object, Outline, Story, Text, TypeSpec, combined
-from lexigon.core.job.numbering import section_at
-from lexigon.core.job.serial import plain
-from lexigon.core.job.text import is_table
 from lexigon.core.paint.codes import fitted
 from lexigon.core.paint.standing import kind_of
 from lexigon.core.path.shapes import star_depth
+from lexigon.core.tables.cell_settings import setter
 from lexigon.core.type.paragraph import merit
 
 
@@ -50,28 +50,40 @@ def about_page(live: OpenJob, index: int) -> dict[str, Any]:
     section = section_at(job, index)
     panels = ", ".join(panel.name for panel in panels_of(job.brief, job.papers, index))
     return {
-        "id": page.id, "index": index, "label": live.desk.composition.values.labels[index], "master": page.master or "",
-        "section": section.name if section else "", "panels": panels,
+        "id": page.id,
+        "index": index,
+        "label": live.workspace.composition.values.labels[index],
+        "master": page.master or "",
+        "section": section.name if section else "",
+        "panels": panels,
         "overlays": [plain(o) for o in job.overlays.values() if o.page in (None, page.id)],
-    }  # fmt: skip
+    }
 
 
 def about_master(live: OpenJob, master: Master) -> dict[str, Any]:
-    """A master page's slip: what it has of its own, and which pages use it."""
+    """The slip of a master page: its own settings, and the pages that use it."""
     job, unit = live.job, live.job.brief.unit
     margins = job.master_area(master, "recto")
     width, height = job.brief.page_size(master.turned)
     edges = {
-        "head": margins.y, "foot": height - margins.foot, "inner": margins.x, "outer": width - margins.right,
-    }  # fmt: skip
+        "head": margins.y,
+        "foot": height - margins.foot,
+        "inner": margins.x,
+        "outer": width - margins.right,
+    }
     using = [index for index, page in enumerate(job.pages) if page.master == master.id]
     return {
-        "id": master.id, "name": master.name, "based": master.based_on or "", "turned": master.turned, "own": master.margins is not None,
+        "id": master.id,
+        "name": master.name,
+        "based": master.based_on or "",
+        "turned": master.turned,
+        "own": master.margins is not None,
         "margins": {name: lengths.show(value, unit) for name, value in edges.items()},
         "columns": master.columns or job.brief.columns,
         "gutter": lengths.show(job.brief.gutter if master.gutter is None else master.gutter, unit),
-        "guides": ", ".join(f"{g.axis} {lengths.show(g.at, unit)}" for g in master.guides), "using": ranges(using, live.desk.composition.values.labels),
-    }  # fmt: skip
+        "guides": ", ".join(f"{g.axis} {lengths.show(g.at, unit)}" for g in master.guides),
+        "using": ranges(using, live.workspace.composition.values.labels),
+    }
 
 
 def ranges(indexes: list[int], labels: list[str]) -> str:
@@ -86,10 +98,16 @@ def ranges(indexes: list[int], labels: list[str]) -> str:
 
 
 def slip(
-    live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None, master: str = "",
+    live: OpenJob,
+    page: int,
+    frame_id: str,
+    story_id: str,
+    first: Place | None,
+    last: Place | None,
+    master: str = "",
     cells: Cells | None = None,
-) -> dict[str, Any]:  # fmt: skip
-    """The slip of a selected frame, with places of the selected text, and of chosen cells."""
+) -> dict[str, Any]:
+    """The slip of a selected frame, with the range of the selected text, and of selected cells."""
     job = live.job
     result: dict[str, Any] = {}
     if page in MASTER_SIDES and master in job.masters:
@@ -110,7 +128,7 @@ def slip(
         try:
             _story, places = locate(job, story_id, place, last or place)
         except EditError:
-            return result  # what was chosen was taken back or deleted meanwhile: there is nothing to tell of it
+            return result  # the selection was deleted or undone meanwhile, so there is nothing to describe
         (begin, start), (finish, end) = sorted(places)
         result["text"] = _text_slip(live, story_id, begin, start, finish, end, typing=last is not None)
         result["text"]["selected"] = bool(first and last and (begin, start) != (finish, end))
@@ -123,17 +141,18 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         rect = frame.rect or job.master_area(job.masters[master], MASTER_SIDES[page])
     else:
         rect = job.frame_rect(frame, page)
-    make = live.desk.composition.places.setting(frame)
+    make = live.workspace.composition.places.setting(frame)
     flow = next(
         (
             f
-            for f in live.desk.composition.flows.values()
+            for f in live.workspace.composition.flows.values()
             if any(c.slot.page == page and c.slot.frame == frame.id for c in f.columns)
         ),
         None,
     )
     story = next(
-        (s for s in job.stories.values() if flow is not None and live.desk.composition.flows.get(s.id) is flow), None
+        (s for s in job.stories.values() if flow is not None and live.workspace.composition.flows.get(s.id) is flow),
+        None,
     )
     order: list[tuple[int, str]] = []
     if flow:
@@ -141,35 +160,80 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
             key = (column.slot.page, column.slot.frame)
             if not order or order[-1] != key:
                 order.append(key)
-    labels = live.desk.composition.values.labels
+    labels = live.workspace.composition.values.labels
     number = order.index((page, frame.id)) + 1 if (page, frame.id) in order else 0
     return {
-        "id": frame.id, "name": frame.name or ("Text frame" if frame.text else "Shape"), "inherited": inherited, "taken": bool(frame.origin), "locked": frame.locked, "prints": frame.prints,
-        "x": lengths.show(rect.x, unit), "y": lengths.show(rect.y, unit),
-        "width": lengths.show(rect.width, unit), "height": lengths.show(rect.height, unit),
-        "columns": make.columns, "gutter": lengths.show(make.gutter, unit), "insets": lengths.show(make.insets[0], unit),
-        "vertical": make.vertical, "story": story.name if story else "", "number": number, "of": len(order),
+        "id": frame.id,
+        "name": frame.name or ("Text frame" if frame.text else "Shape"),
+        "inherited": inherited,
+        "taken": bool(frame.origin),
+        "locked": frame.locked,
+        "prints": frame.prints,
+        "x": lengths.show(rect.x, unit),
+        "y": lengths.show(rect.y, unit),
+        "width": lengths.show(rect.width, unit),
+        "height": lengths.show(rect.height, unit),
+        "columns": make.columns,
+        "gutter": lengths.show(make.gutter, unit),
+        "insets": lengths.show(make.insets[0], unit),
+        "vertical": make.vertical,
+        "story": story.name if story else "",
+        "number": number,
+        "of": len(order),
         "before": f"page {labels[order[number - 2][0]]}" if number > 1 else "",
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
-        "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
-        "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "stands": _stands(job, frame.id), "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code, rect) if frame.code else None, "fit": (frame.text or Text()).fit, "fitted": _fitted(flow), "balanced": make.balanced, "wrap": make.wrap.sides,
-        "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_contour": make.wrap.contour, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
-        "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
-        "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
-        "rotation": f"{frame.rotation:g}", "skew": f"{frame.place.skew if frame.place else 0:g}", "mirrored": bool(frame.place and frame.place.mirrored), "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
-        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box")), "along": (frame.text or Text()).along, "along_from": (frame.text or Text()).along_from},
-                "code": asdict(frame.code) | _settable(frame.code) if frame.code else None},
-        "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
-    }  # fmt: skip
+        "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays,
+        "turn": frame.turn,
+        "main": frame.main,
+        "on_master": page in MASTER_SIDES,
+        "inlay": frame.id in job.inlays,
+        "stands": _stands(job, frame.id),
+        "hide": list(frame.hide_on),
+        "spec": spec_of_frame(live, frame, make),
+        "style": frame.style or "",
+        "kind": kind_of(frame),
+        "framing": framing_of(job, frame, rect),
+        "code": _code_content(frame.code, rect) if frame.code else None,
+        "fit": (frame.text or Text()).fit,
+        "fitted": _fitted(flow),
+        "balanced": make.balanced,
+        "wrap": make.wrap.sides,
+        "wrap_outline": make.wrap.outline,
+        "wrap_inverted": make.wrap.inverted,
+        "wrap_contour": make.wrap.contour,
+        "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
+        "fill": make.fill.swatch,
+        "tint": round(make.fill.tint * 100),
+        "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
+        "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"),
+        "outline": _outline_word(frame),
+        "rotation": f"{frame.rotation:g}",
+        "skew": f"{frame.place.skew if frame.place else 0:g}",
+        "mirrored": bool(frame.place and frame.place.mirrored),
+        "first": make.first,
+        "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
+        "raw": {
+            "frame": asdict(frame_spec(job, frame))
+            | {
+                "fit_sizes": (frame.text or Text()).fit_sizes,
+                "outline": asdict(frame.outline or Outline("box")),
+                "along": (frame.text or Text()).along,
+                "along_from": (frame.text or Text()).along_from,
+            },
+            "code": asdict(frame.code) | _settable(frame.code) if frame.code else None,
+        },
+        "overset": _overset(live, flow, page, frame),
+        "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
+    }
 
 
 def _text_slip(
     live: OpenJob, story_id: str, begin: int, start: int, finish: int, end: int, typing: bool
-) -> dict[str, Any]:  # fmt: skip
-    """Return where nobody types, in a frame as a whole, the paragraph's own setting counts, not that of its first words."""
-    job, cascade = live.job, live.desk.composition.cascade
+) -> dict[str, Any]:
+    """Return where nobody types, in a frame as a whole, the paragraph's own setting counts, not that of its first
+    words."""
+    job, cascade = live.job, live.workspace.composition.cascade
     story = text_of(job, story_id)
     assert story is not None
     paragraphs = story.paragraphs[begin : finish + 1]
@@ -186,30 +250,54 @@ def _text_slip(
     # What is set goes to the selected words, without any to the paragraph: so does what is given back.
     words = span if (begin, start) != (finish, end) else None
     return {
-        "table": table_of(story_id) or (paragraph.spans[0].object.ref if is_table(paragraph) and paragraph.spans[0].object else ""),
+        "table": table_of(story_id)
+        or (paragraph.spans[0].object.ref if is_table(paragraph) and paragraph.spans[0].object else ""),
         "style": paragraph.style if all(p.style == paragraph.style for p in paragraphs) else "",
-        "heading": _heading(live, story), "note": _note(live, story),
+        "heading": _heading(live, story),
+        "note": _note(live, story),
         "notable": story.kind == "text" and bool(story.frames or story_id == job.main_story),
         "style_name": style.name if style else paragraph.style,
-        "local": bool(local), "count": len(paragraphs),
-        "family": face.family, "size": lengths.show(face.size, "pt"), "leading": lengths.show(setting.leading, "pt"),
-        "weight": face.weight, "italic": face.italic, "align": setting.align,
-        "indent": lengths.show(setting.indent_first, "pt"), "grid": setting.grid,
-        "before": lengths.show(setting.space_before, "pt"), "after": lengths.show(setting.space_after, "pt"), "drop": setting.drop_lines if setting.drop_lines > 1 else 0,
-        "list": "none" if setting.list.kind == "none" else "a#)" if setting.list.numbers == "a" and setting.list.form == "#)" else setting.list.form,
+        "local": bool(local),
+        "count": len(paragraphs),
+        "family": face.family,
+        "size": lengths.show(face.size, "pt"),
+        "leading": lengths.show(setting.leading, "pt"),
+        "weight": face.weight,
+        "italic": face.italic,
+        "align": setting.align,
+        "indent": lengths.show(setting.indent_first, "pt"),
+        "grid": setting.grid,
+        "before": lengths.show(setting.space_before, "pt"),
+        "after": lengths.show(setting.space_after, "pt"),
+        "drop": setting.drop_lines if setting.drop_lines > 1 else 0,
+        "list": "none"
+        if setting.list.kind == "none"
+        else "a#)"
+        if setting.list.numbers == "a" and setting.list.form == "#)"
+        else setting.list.form,
         "flags": {name: bool(getattr(setting, name)) for name in ("hyphenate", "optical", "keep_next", "span")},
-        "swatch": face.swatch, "tracking": f"{face.tracking:g}", "caps": face.caps, "figures": face.figures,
-        "spec": spec_of_text(live, as_set, span), "local_words": local_words(job, cascade, paragraph, show),
-        "fallbacks": fallbacks(live, paragraphs[:50]), "character_style": span.style if span and span.style else "",
+        "swatch": face.swatch,
+        "tracking": f"{face.tracking:g}",
+        "caps": face.caps,
+        "figures": face.figures,
+        "spec": spec_of_text(live, as_set, span),
+        "local_words": local_words(job, cascade, paragraph, show),
+        "fallbacks": fallbacks(live, paragraphs[:50]),
+        "character_style": span.style if span and span.style else "",
         "words_local": bool(span and span.type),
         "merit": _merit(live, story_id, begin),
-        "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
+        "style_size": lengths.show(type_.size or 0, "pt"),
+        "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
         "raw": {"type": asdict(face), "para": asdict(setting)},
-        "below": {"type": asdict(cascade.type_of(as_set, replace(words, type=None)) if words else type_), "para": asdict(para)},
+        "below": {
+            "type": asdict(cascade.type_of(as_set, replace(words, type=None)) if words else type_),
+            "para": asdict(para),
+        },
         "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(words.type if words else paragraph.type)},
-        "sections": sections_of(live, face, setting), "features": features_offered(live, face),
-    }  # fmt: skip
+        "sections": sections_of(live, face, setting),
+        "features": features_offered(live, face),
+    }
 
 
 def _settable(code: Code) -> dict[str, bool]:
@@ -218,19 +306,19 @@ def _settable(code: Code) -> dict[str, bool]:
     return {"levels": bool(kind.most_by_level), "addons": kind.addon, "bars": not kind.message}
 
 
-def _said(code: Code, rect: Rect) -> dict[str, Any]:
+def _code_content(code: Code, rect: Rect) -> dict[str, Any]:
     """Return what a code says, and in which parts; and how large its modules are."""
     message = read(code.text) if code.symbology.message else None
     return {
         "form": code.form,
         "text": code.text,
         "message": asdict(message) if message else None,
-        "told": _code_told(code),
-        "size": _module_told(code, rect),
+        "told": _describe_code(code),
+        "size": _module_size(code, rect),
     }
 
 
-def _module_told(code: Code, rect: Rect) -> str:
+def _module_size(code: Code, rect: Rect) -> str:
     try:
         stands = fitted(code, rect)
     except CodeError as error:
@@ -249,7 +337,7 @@ def _stands(job: Job, key: str) -> str:
     return next((one.form for one in anchors_in(paragraphs) if one.kind == "frame" and one.ref == key), "")
 
 
-def _code_told(code: Code) -> str:
+def _describe_code(code: Code) -> str:
     """In one line, as an article number is printed or a message is called."""
     if code.symbology.message:
         message = read(code.text)
@@ -258,16 +346,17 @@ def _code_told(code: Code) -> str:
     return code.text + (f" + {code.addon}" if code.addon else "")
 
 
-def _cited(live: OpenJob, story: Story) -> Cited | None:
-    """Return how a note is cited; None for other texts."""
+def _cited(live: OpenJob, story: Story) -> Citation | None:
+    """Return how a note is cited; None for other stories."""
     if story.kind != "note":
         return None
-    counted = (live.desk.composition.notes.numbers(key) for key in live.job.stories)
+    counted = (live.workspace.composition.notes.numbers(key) for key in live.job.stories)
     return next((numbers[story.id] for numbers in counted if story.id in numbers), None)
 
 
 def _heading(live: OpenJob, story: Story) -> str:
-    """Return what words are, where no frame says it: a note by its number, or by its kind; a cell by its row and place."""
+    """Return what words are, where no frame says it: a note by its number, or by its kind; a cell by its row and
+    place."""
     if (cell := cell_of(story.id)) is not None:
         return f"Cell {cell[2] + 1} of row {cell[1] + 1}"
     cited = _cited(live, story)
@@ -296,20 +385,26 @@ def _outline_word(frame: Object) -> str:
 
 def _merit(live: OpenJob, story_id: str, index: int) -> str:
     """Return the number of lines and hyphens of a paragraph in words; "" if its story is in no frame."""
-    flow = live.desk.composition.flows.get(story_id)
+    flow = live.workspace.composition.flows.get(story_id)
     if flow is None or index >= len(flow):
         return ""
-    lines = [line for column in flow.columns for block in column.blocks if block.paragraph == index
-             for line in flow.lines(index, block.measure, block.base)[block.first_line : block.last_line]]  # fmt: skip
-    found = merit(lines)
-    hyphens = f"{found.hyphens} hyphen{'' if found.hyphens == 1 else 's'}"
-    count = f"{found.lines} line{'' if found.lines == 1 else 's'}"
+    lines = [
+        line
+        for column in flow.columns
+        for block in column.blocks
+        if block.paragraph == index
+        for line in flow.lines(index, block.measure, block.base)[block.first_line : block.last_line]
+    ]
+    quality = merit(lines)
+    hyphens = f"{quality.hyphens} hyphen{'' if quality.hyphens == 1 else 's'}"
+    count = f"{quality.lines} line{'' if quality.lines == 1 else 's'}"
     return f"{count}, {hyphens}" if lines else ""
 
 
 def _fitted(flow: StoryFlow | None) -> str:
-    """The size and leading that a frame that fits its text to itself has set the first words in; "" for other frames."""
-    if flow is None or not isinstance(flow.cascade, Enlarged) or not len(flow):
+    """The size and leading that a frame that fits its text to itself has set the first words in; "" for other
+    frames."""
+    if flow is None or not isinstance(flow.cascade, ScaledCascade) or not len(flow):
         return ""
     first = flow.paragraphs[0].shown.paragraph
     size, leading = (

@@ -1,4 +1,4 @@
-"""Spelling on the screen: what is told of a job, learning, replacing, dictionaries of one's own."""
+"""Spelling on the screen: reporting mistakes in a job, learning, replacing, and personal dictionaries."""
 
 from __future__ import annotations
 
@@ -13,13 +13,14 @@ from django.conf import settings
 
 from lexigon.bench.models import LearnedWord, OwnDictionary
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.document.model import OBJECT
+from lexigon.core.editing.intents import Intent, LearnWord
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import Intent, LearnWord
-from lexigon.core.job.model import OBJECT
 from lexigon.core.manuscript.finding import Exchange, Query, exchanged
 from lexigon.core.manuscript.languages import name_of
 from lexigon.core.manuscript.spelling import Place, Speller, checked, plain, set_languages
 from lexigon.core.manuscript.wordlists import Dictionaries, vetted
+from lexigon.core.numerals import integer
 
 MOST_SHOWN = 1000
 MOST_PLACES = 6
@@ -53,28 +54,50 @@ def look(live: OpenJob, user: Any) -> dict[str, Any]:
     """Return the facts of a job."""
     report = checked(speller(live, user))
     return {
-        "words": report.words, "count": len(report.unknown), "unchecked": sorted(report.unchecked.items(), key=lambda one: -one[1]), "revision": live.revision,
+        "words": report.words,
+        "count": len(report.unknown),
+        "unchecked": sorted(report.unchecked.items(), key=lambda one: -one[1]),
+        "revision": live.revision,
         "unknown": [
-            {"word": one.word, "forms": one.forms, "language": one.language, "count": one.count, "near": one.near, "places": [_place(live, at) for at in one.places[:MOST_PLACES]]}
+            {
+                "word": one.word,
+                "forms": one.forms,
+                "language": one.language,
+                "count": one.count,
+                "near": one.near,
+                "places": [_place(live, at) for at in one.places[:MOST_PLACES]],
+            }
             for one in report.unknown[:MOST_SHOWN]
         ],
         "doubled": [{"words": words, **_place(live, at)} for words, at in report.doubled[:MOST_VARIANTS]],
-        "variants": [{"kind": one.kind, "spellings": list(one.spellings.items())} for one in report.variants[:MOST_VARIANTS]],
+        "variants": [
+            {"kind": one.kind, "spellings": list(one.spellings.items())} for one in report.variants[:MOST_VARIANTS]
+        ],
         "foreign": [
-            {"language": one.language, "name": name_of(one.language), "words": one.words, "count": len(one.places), "places": [_place(live, at) for at in one.places[:MOST_PLACES]]}
+            {
+                "language": one.language,
+                "name": name_of(one.language),
+                "words": one.words,
+                "count": len(one.places),
+                "places": [_place(live, at) for at in one.places[:MOST_PLACES]],
+            }
             for one in report.foreign
         ],
-        "learned": [{"id": one.id, "word": one.word} for one in live.job.lexicon.values()], "mine": list(LearnedWord.objects.filter(owner=user).values("word", "language")),
-    }  # fmt: skip
+        "learned": [{"id": one.id, "word": one.word} for one in live.job.lexicon.values()],
+        "mine": list(LearnedWord.objects.filter(owner=user).values("word", "language")),
+    }
 
 
 def _place(live: OpenJob, at: Place) -> dict[str, Any]:
     text = _text(live, at).replace(OBJECT, "\u25c7")
-    page = live.desk.composition.page_of(at.where.key, at.p, at.start) if at.where.kind == "story" else None
+    page = live.workspace.composition.page_of(at.where.key, at.p, at.start) if at.where.kind == "story" else None
     return {
-        "before": text[max(at.start - AROUND, 0) : at.start], "text": text[at.start : at.end], "behind": text[at.end : at.end + AROUND], "page": page,
-        "label": live.desk.composition.values.labels[page] if page is not None else "",
-    }  # fmt: skip
+        "before": text[max(at.start - AROUND, 0) : at.start],
+        "text": text[at.start : at.end],
+        "behind": text[at.end : at.end + AROUND],
+        "page": page,
+        "label": live.workspace.composition.values.labels[page] if page is not None else "",
+    }
 
 
 def _text(live: OpenJob, at: Place) -> str:
@@ -101,20 +124,20 @@ def learn(live: OpenJob, user: Any, words: Collection[str], mine: bool) -> None:
         live.do(intents, user)
         return
     if LearnedWord.objects.filter(owner=user).count() + len(bare) > MOST_LEARNED:
-        raise LexigonError(f"Your own list has at most {MOST_LEARNED:,} words.")
+        raise LexigonError(f"Your own list has at most {integer(MOST_LEARNED)} words.")
     LearnedWord.objects.bulk_create(
         (LearnedWord(owner=user, word=word) for word in dict.fromkeys(bare)), ignore_conflicts=True
     )
 
 
 def forget(user: Any, word: str) -> None:
-    """A word of somebody's own list is told again."""
+    """Report a word again that was in a user's own list."""
     LearnedWord.objects.filter(owner=user, word=word).delete()
 
 
 def exchange(live: OpenJob, user: Any, words: Iterable[str], put: str | None, style: str | None) -> int:
-    """Put another word in the place of some everywhere, or set them in a character style, as one change; how many places. The new word follows
-    the case of each."""
+    """Put another word in the place of some everywhere, or set them in a character style, as one change; how many
+    places. The new word follows the case of each."""
     alternatives = "|".join(
         re.escape(plain(word)).replace("'", "['’]").replace(r"\-", r"[-\u2010\u2011]") for word in list(words)[:2000]
     )
@@ -129,20 +152,25 @@ def exchange(live: OpenJob, user: Any, words: Iterable[str], put: str | None, st
 
 def set_language(live: OpenJob, user: Any, language: str) -> int:
     """Set the passages that are in a language as such; how many there are."""
-    found = [one for one in checked(speller(live, user)).foreign if one.language == language]
-    if found:
-        live.do([set_languages(live.job, found)], user)
-    return sum(len(one.places) for one in found)
+    passages = [one for one in checked(speller(live, user)).foreign if one.language == language]
+    if passages:
+        live.do([set_languages(live.job, passages)], user)
+    return sum(len(one.places) for one in passages)
 
 
 def listed_dictionaries(user: Any) -> list[dict[str, str]]:
-    """The dictionaries that there are: the ``tag`` of each language, its ``name``, and ``whose`` they are (own, shipped, installed)."""
+    """The dictionaries that there are: the ``tag`` of each language, its ``name``, and ``whose`` they are (own,
+    shipped, installed)."""
     all_ = dictionaries(user)
     own = set(OwnDictionary.objects.filter(owner=user).values_list("language", flat=True))
     return [
-        {"tag": one, "name": language_name(one), "whose": "own" if one in own else "shipped" if one in all_.shipped else "installed"}
+        {
+            "tag": one,
+            "name": language_name(one),
+            "whose": "own" if one in own else "shipped" if one in all_.shipped else "installed",
+        }
         for one in all_.languages
-    ]  # fmt: skip
+    ]
 
 
 def language_name(tag: str) -> str:
@@ -165,19 +193,19 @@ def add_dictionary(user: Any, language: str, aff: bytes, dic: bytes) -> None:
 
 
 def in_view(live: OpenJob, user: Any, pages: Collection[int]) -> list[dict[str, Any]]:
-    """The mistakes in paragraphs that stand on some pages, for the board."""
-    told, seen = speller(live, user), set[tuple[str, str]]()
-    found = []
+    """The spelling mistakes in paragraphs on some pages, for the board."""
+    speller_, reported = speller(live, user), set[tuple[str, str]]()
+    mistakes = []
     for page in list(pages)[:8]:
-        for key, column in live.desk.composition.columns_on(page):
-            flow = live.desk.composition.flows[key]
+        for key, column in live.workspace.composition.columns_on(page):
+            flow = live.workspace.composition.flows[key]
             for block in column.blocks:
                 p = flow.paragraphs[block.paragraph].paragraph
-                if (key, p.id) in seen:
+                if (key, p.id) in reported:
                     continue
-                seen.add((key, p.id))
-                found += [
+                reported.add((key, p.id))
+                mistakes += [
                     {"story": key, "p": p.id, "start": a, "end": b, "word": word, "language": language}
-                    for a, b, word, language in told.mistakes(p)
+                    for a, b, word, language in speller_.mistakes(p)
                 ]
-    return found
+    return mistakes

@@ -17,15 +17,15 @@ from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.document.cell_stories import text_of
+from lexigon.core.document.default_notes import FOOTNOTES
+from lexigon.core.document.forms.sheets import folds_of, panels_of
+from lexigon.core.document.model import Guide, Job, Side
+from lexigon.core.document.reading_order import reading_order
+from lexigon.core.document.story_text import is_table
+from lexigon.core.editing.intents.text.note_kinds import END, SIDE, first_kinds
+from lexigon.core.editing.intents.text.standing_copy import uses
 from lexigon.core.geometry import Rect
-from lexigon.core.job.celltexts import text_of
-from lexigon.core.job.forms.sheets import folds_of, panels_of
-from lexigon.core.job.intents.copies import uses
-from lexigon.core.job.intents.notekinds import END, SIDE, first_kinds
-from lexigon.core.job.keptnotes import FOOTNOTES
-from lexigon.core.job.model import Guide, Job, Side
-from lexigon.core.job.reading import reading_order
-from lexigon.core.job.text import is_table
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
 from lexigon.core.paint.standing import standing
@@ -41,11 +41,12 @@ def painted(
     master: str = "",
     proof: Profile | None = None,
 ) -> dict[str, Any]:
-    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``. As a soft proof with ``proof``.
+    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``. As a soft proof
+    with ``proof``.
 
     A page that the client has as it is is sent without its drawing.
     """
-    composition, job = live.desk.composition, live.job
+    composition, job = live.workspace.composition, live.job
     display = Display(composition)
 
     address = addresses(live.key, proof)
@@ -75,30 +76,31 @@ def painted(
 
 
 def words_on(job: Job, frames: Iterable[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The words of the paragraphs that frames show, as they are typed: stretches of a ``story`` that has so many paragraphs
-    (``count``), each from paragraph ``first`` on, with ``[id, text]`` and a third value, true, for one that holds a table."""
-    shown: dict[str, set[str]] = {}
+    """The words of the paragraphs that frames show, as they are typed: stretches of a ``story`` that has so many
+    paragraphs (``count``), each from paragraph ``first`` on, with ``[id, text]`` and a third value, true, for one that
+    holds a table."""
+    words: dict[str, set[str]] = {}
     for frame in frames:
         if (story := frame.get("story")) and not frame.get("field"):
-            shown.setdefault(story, set()).update(line["p"] for line in frame["lines"])
-    return [stretch for key, ids in shown.items() for stretch in stretches(job, key, ids)]
+            words.setdefault(story, set()).update(line["p"] for line in frame["lines"])
+    return [stretch for key, ids in words.items() for stretch in stretches(job, key, ids)]
 
 
 def stretches(job: Job, key: str, ids: Collection[str]) -> list[dict[str, Any]]:
     """Those of one story that hold the paragraphs named ``ids``; see ``words_on``."""
     story = text_of(job, key)
-    found: list[dict[str, Any]] = []
+    runs: list[dict[str, Any]] = []
     before = -1
     for index, p in enumerate(story.paragraphs if story else ()):
         if p.id not in ids:
             continue
-        if index != before + 1 or not found:
-            found.append(
+        if index != before + 1 or not runs:
+            runs.append(
                 {"story": key, "first": index, "count": len(story.paragraphs) if story else 0, "paragraphs": []}
             )
-        found[-1]["paragraphs"].append([p.id, p.text, True] if is_table(p) else [p.id, p.text])
+        runs[-1]["paragraphs"].append([p.id, p.text, True] if is_table(p) else [p.id, p.text])
         before = index
-    return found
+    return runs
 
 
 def _box(rect: Rect) -> dict[str, float]:
@@ -114,43 +116,66 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
     guides = [*((guide, index < 0) for guide in below), *((guide, True) for guide in above)]
     area = job.master_area(master, side)
     lines: dict[str, Any] = {
-        "w": width, "h": height, "area": _box(area), "rows": brief.rows, "rowGutter": brief.row_gutter,
+        "w": width,
+        "h": height,
+        "area": _box(area),
+        "rows": brief.rows,
+        "rowGutter": brief.row_gutter,
         "columns": (master.columns if master else None) or brief.columns,
         "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
         "guides": [_guide(job, g, own) for g, own in guides if g.side in ("both", side)],
-    }  # fmt: skip
+    }
     if index >= 0:
         lines["overlays"] = [
-            {"id": o.id, "name": o.name, "x": (width - o.width) / 2, "y": (height - o.height) / 2, "w": o.width, "h": o.height, "opacity": o.opacity}
-            for o in job.overlays.values() if o.page in (None, job.pages[index].id)
-        ]  # fmt: skip
+            {
+                "id": o.id,
+                "name": o.name,
+                "x": (width - o.width) / 2,
+                "y": (height - o.height) / 2,
+                "w": o.width,
+                "h": o.height,
+                "opacity": o.opacity,
+            }
+            for o in job.overlays.values()
+            if o.page in (None, job.pages[index].id)
+        ]
     if brief.form is not None and index >= 0:
         along, folds = folds_of(brief, job.papers, index)
         code = bar_code_area(brief, job.papers) if index == 0 else None
         lines |= {
-            "fold": along, "folds": folds, "code": _box(code) if code else None,
+            "fold": along,
+            "folds": folds,
+            "code": _box(code) if code else None,
             "panels": [
-                {**_box(p.rect), "name": p.name, "turn": p.turn, "safe": _box(safe_area(p, brief.safe) or p.rect),
-                 "spine": p.is_spine, "bears": safe_area(p, brief.safe) is not None}
+                {
+                    **_box(p.rect),
+                    "name": p.name,
+                    "turn": p.turn,
+                    "safe": _box(safe_area(p, brief.safe) or p.rect),
+                    "spine": p.is_spine,
+                    "bears": safe_area(p, brief.safe) is not None,
+                }
                 for p in panels_of(brief, job.papers, index)
             ],
-        }  # fmt: skip
+        }
     return lines
 
 
 def _guide(job: Job, guide: Guide, own: bool) -> dict[str, Any]:
-    """``own`` can be moved there; ``colour`` is its layer's; ``seen`` and ``held`` say that its layer is shown, and locked."""
-    made: dict[str, Any] = {"axis": guide.axis, "at": guide.at, "side": guide.side, "own": own}
+    """``own`` can be moved there; ``colour`` is its layer's; ``seen`` and ``held`` say that its layer is shown, and
+    locked."""
+    row: dict[str, Any] = {"axis": guide.axis, "at": guide.at, "side": guide.side, "own": own}
     layer = job.layers.get(guide.layer or "")
     if layer is not None:
-        made |= {"layer": layer.id, "colour": layer.colour, "seen": layer.visible, "held": layer.locked}
-    return made
+        row |= {"layer": layer.id, "colour": layer.colour, "seen": layer.visible, "held": layer.locked}
+    return row
 
 
 def state(live: OpenJob, user: Any = None) -> dict[str, Any]:
-    """Return what changes with every edit, apart from the pages: revision, page count, what undo would undo for somebody."""
+    """Return what changes with every edit, apart from the pages: revision, page count, what undo would undo for
+    somebody."""
     back, forward = live.history(user) if live.editable_by(user) else ("", "")
-    settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
+    settling = {"settling": True} if live.workspace.pending else {"waiting": count_at_once(live.workspace.composition)}
     return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 
 
@@ -158,41 +183,59 @@ def sheet(job: Job) -> dict[str, Any]:
     """Return what all pages of the board share: unit, facing, bleed, baseline grid. Points."""
     b = job.brief
     return {
-        "width": b.width, "height": b.height, "unit": b.unit, "size": lengths.size(b.width, b.height, b.unit), "facing": b.facing, "folded": b.form is not None,
+        "width": b.width,
+        "height": b.height,
+        "unit": b.unit,
+        "size": lengths.size(b.width, b.height, b.unit),
+        "facing": b.facing,
+        "folded": b.form is not None,
         "bleed": {"head": b.bleed.head, "foot": b.bleed.foot, "inner": b.bleed.inner, "outer": b.bleed.outer},
-        "grid": {"start": b.grid_start, "step": b.grid_step}, "squares": asdict(b.page_grid) if b.page_grid else None, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
-    }  # fmt: skip
+        "grid": {"start": b.grid_start, "step": b.grid_step},
+        "squares": asdict(b.page_grid) if b.page_grid else None,
+        "points": lengths.POINTS[b.unit],
+        "decimals": lengths.DECIMALS[b.unit],
+    }
 
 
 def note_kinds(live: OpenJob) -> list[dict[str, Any]]:
-    """The kinds of notes, each with how many there are; behind them those that are ready to be taken."""
+    """The kinds of notes with the number of notes in each, followed by the ready-made kinds."""
     counted = Counter(
-        cited.kind.id for key in live.job.stories for cited in live.desk.composition.notes.numbers(key).values()
+        cited.kind.id for key in live.job.stories for cited in live.workspace.composition.notes.numbers(key).values()
     )
     kinds = list(live.job.note_kinds.values()) or [FOOTNOTES] * bool(counted)
     ready = [kind for kind in first_kinds(live.job, {END, SIDE}) if kind.id in (END, SIDE)]
-    told = [asdict(kind) | {"uses": counted[kind.id], "ready": False} for kind in kinds]
-    return told + [asdict(kind) | {"uses": 0, "ready": True} for kind in ready]
+    rows = [asdict(kind) | {"uses": counted[kind.id], "ready": False} for kind in kinds]
+    return rows + [asdict(kind) | {"uses": 0, "ready": True} for kind in ready]
 
 
 def lists(live: OpenJob) -> dict[str, Any]:
-    """Return what can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
-    job, values = live.job, live.desk.composition.values.labels
+    """Return the choices of the board: master pages, standing copy, styles; and the numbers of all pages."""
+    job, values = live.job, live.workspace.composition.values.labels
     return {
-        "labels": live.desk.composition.values.labels, "ids": [page.id for page in job.pages], "families": families_of(job), "fonts": list(job.fonts),
+        "labels": live.workspace.composition.values.labels,
+        "ids": [page.id for page in job.pages],
+        "families": families_of(job),
+        "fonts": list(job.fonts),
         "masters": [
-            {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
+            {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)}
+            for m in job.masters.values()
         ],
         "layers": [asdict(layer) for layer in job.layers.values()],
         "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
-        "tables": list(job.tables), "noteKinds": note_kinds(live),
-        "tableStyles": [asdict(one) | {"uses": sum(t.style == one.id for t in job.tables.values())} for one in job.table_styles.values()],
-        "styles": [
-            {"id": s.id, "name": s.name, "level": s.level} for s in job.paragraph_styles.values()
+        "tables": list(job.tables),
+        "noteKinds": note_kinds(live),
+        "tableStyles": [
+            asdict(one) | {"uses": sum(t.style == one.id for t in job.tables.values())}
+            for one in job.table_styles.values()
         ],
+        "styles": [{"id": s.id, "name": s.name, "level": s.level} for s in job.paragraph_styles.values()],
         "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
         "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
-        "pictures": contact_sheet(job, live.desk.composition.has_file),
-        "swatches": swatches(job), "inkSets": ink_sets(job), "sectionStarts": [[page.id, values[index], page.section.name] for index, page in enumerate(job.pages) if page.section],
-    }  # fmt: skip
+        "pictures": contact_sheet(job, live.workspace.composition.has_file),
+        "swatches": swatches(job),
+        "inkSets": ink_sets(job),
+        "sectionStarts": [
+            [page.id, values[index], page.section.name] for index, page in enumerate(job.pages) if page.section
+        ],
+    }

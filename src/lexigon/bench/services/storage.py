@@ -10,7 +10,8 @@ from django.db import OperationalError
 
 @dataclass(frozen=True, slots=True)
 class Trouble:
-    """Why something could not be kept: an HTTP status by which a client knows that it may try again, and words for people."""
+    """The reason why something could not be saved: an HTTP status that tells a client whether it may retry, and a
+    message."""
 
     status: int
     heading: str
@@ -20,8 +21,8 @@ class Trouble:
 FULL = Trouble(
     507,
     "The disk is full",
-    "The disk on which Lexigon keeps its data is full. What was saved is safe. What you do now stays in this window and is saved as "
-    "soon as there is room: free some space, or ask whoever runs this server to.",
+    "The disk on which Lexigon keeps its data is full. What was saved is safe. What you do now stays in this window and"
+    " is saved as soon as there is room: free some space, or ask whoever runs this server to.",
 )
 BUSY = Trouble(
     503,
@@ -38,10 +39,10 @@ def trouble_of(error: BaseException | None) -> Trouble | None:
         if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EROFS):
             return FULL
         if isinstance(error, OperationalError):
-            said = str(error).lower()
-            if any(word in said for word in _FULL):
+            message = str(error).lower()
+            if any(word in message for word in _FULL):
                 return FULL
-            if any(word in said for word in _BUSY):
+            if any(word in message for word in _BUSY):
                 return BUSY
         error = error.__cause__ or error.__context__
     return None

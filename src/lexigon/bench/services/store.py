@@ -1,7 +1,7 @@
-"""The place where files are kept: the data folder, or storage that every machine of a large installation reaches.
+"""The storage of files: the data folder, or storage shared by all machines of a large installation.
 
-What stands elsewhere is fetched to this machine's disk once, since fonts and PDFs are read from paths. A file is there whole
-or not at all, whoever writes the same at the same time.
+Shared files are fetched to this machine's disk once, since fonts and PDFs are read from paths. A file is there whole or
+not at all, even if several processes write it at the same time.
 """
 
 from __future__ import annotations
@@ -59,7 +59,7 @@ def put(place: str, content: bytes | Path) -> None:
 
 
 def local(place: str) -> Path | None:
-    """A file on this machine's disk, None where it is not kept."""
+    """A file on this machine's disk; None if it is not stored."""
     storage = _storage()
     if isinstance(storage, FileSystemStorage):
         path = Path(storage.path(place))

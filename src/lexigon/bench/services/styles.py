@@ -1,4 +1,5 @@
-"""Styles as the board shows them: in lists, in their looks, each value with whose it is; and a line that changes one."""
+"""Styles as the board shows them: listed in their own formatting, each value with its origin; and the line that changes
+one."""
 
 from __future__ import annotations
 
@@ -9,11 +10,11 @@ from typing import Any
 from lexigon.bench.services.describing import features_offered, names_of, sections_of
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.cascade import Cascade, frame_spec, plain_type, stroke_of
+from lexigon.core.document.model import Job, Object, Paragraph, Span, Stroke, Text, combined, without
+from lexigon.core.editing.intents.styles.changing import below, set_by_hand, styles_of, uses_of
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.cascade import Cascade, frame_spec, plain_type, stroke_of
-from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
-from lexigon.core.job.model import Job, Object, Paragraph, Span, Stroke, Text, combined, without
-from lexigon.core.job.serial import plain
+from lexigon.core.fileformat.values import plain
 from lexigon.core.paint.items import Glyphs
 from lexigon.core.paint.strokes import ruled
 from lexigon.core.paint.svg import number, svg_of
@@ -34,9 +35,12 @@ def styles(live: OpenJob) -> dict[str, Any]:
         rows = []
         for style in styles_of(job, kind).values():
             row = {
-                "id": style.id, "name": style.name, "based": style.based_on or "", "uses": len(uses_of(job, kind, style.id)),
+                "id": style.id,
+                "name": style.name,
+                "based": style.based_on or "",
+                "uses": len(uses_of(job, kind, style.id)),
                 "spec": style_spec(live, kind, style.id),
-            }  # fmt: skip
+            }
             if kind == "paragraph":
                 row |= {"next": style.next or "", "level": style.level}
             rows.append(row)
@@ -62,7 +66,7 @@ def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
     if kind == "frame":
         return write_frame(
             Object("", style=style_id, content=Text()),
-            live.desk.composition.places.setting(Object("", style=style_id, content=Text())),
+            live.workspace.composition.places.setting(Object("", style=style_id, content=Text())),
             names,
         )
     return line_words("", replace(stroke_of(job, Stroke(style=style_id)), style=None), names).strip()
@@ -70,7 +74,7 @@ def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
 
 def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = "") -> str:
     """A style's name set in it, as SVG in its true size up to what fits."""
-    job, composition = live.job, live.desk.composition
+    job, composition = live.job, live.workspace.composition
     style = styles_of(job, kind).get(style_id)
     if style is None or kind not in ("paragraph", "character", "rule"):
         raise LexigonError("That style is no longer in the job.")
@@ -81,36 +85,41 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
     if kind == "character":
         p = replace(p, spans=(Span(0, len(text), style=style_id),))
     cascade = Cascade(job)
-    shown, runs = runs_of(cascade, composition.library, p)
+    preview_text, runs = runs_of(cascade, composition.library, p)
     setting = replace(
         cascade.setting(p), indent_first=0.0, indent_left=0.0, indent_right=0.0, align="left", drop_lines=0
     )
     size = max(run.look.size for run in runs) if runs else 11.0
-    (line, *_) = set_paragraph(shown, runs, setting, 5000.0, size)
-    placed = place_line(shown, runs, line, setting, 0.0, 5000.0)
-    scale = min(1.0, 22.0 / size, width / max(placed[-1].x + placed[-1].width, 1.0) if placed else 1.0)
+    line, *_ = set_paragraph(preview_text, runs, setting, 5000.0, size)
+    placed_line = place_line(preview_text, runs, line, setting, 0.0, 5000.0)
+    scale = min(1.0, 22.0 / size, width / max(placed_line[-1].x + placed_line[-1].width, 1.0) if placed_line else 1.0)
     height = 30.0
     palette = Palette(job.swatches)
-    glyphs = [Glyphs(run, 0.0, palette.colour(run.look.spec.swatch, run.look.spec.tint)) for run in placed]
+    glyphs = [Glyphs(run, 0.0, palette.colour(run.look.spec.swatch, run.look.spec.tint)) for run in placed_line]
     inner = svg_of(glyphs)
     red, green, blue = glyphs[0].colour.rgb if glyphs else (0.0,) * 3
     pale = ' class="pale"' if 0.3 * red + 0.59 * green + 0.11 * blue > 0.75 else ""  # shown on a dark ground
-    return f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
+    return (
+        f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" '
+        f'aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
+    )
 
 
 def _rule_preview(job: Job, style_id: str, width: float) -> str:
-    """The line itself, with its name in the interface's type behind it."""
+    """The line itself, followed by its name in the type of the interface."""
     stroke = stroke_of(job, Stroke(style=style_id))
     stroke = replace(stroke, weight=min(stroke.weight or 0.0, 24.0))
     line = svg_of(ruled(Palette(job.swatches), line_path(6.0, 15.0, width / 2, 15.0), stroke))
     name = f'<text x="{number(width / 2 + 12)}" y="19" font-size="12.5">{escape(job.rule_styles[style_id].name)}</text>'
-    return f'<svg viewBox="0 0 {number(width)} 30" width="{number(width)}" height="30" aria-hidden="true">{line}{name}</svg>'
+    return (
+        f'<svg viewBox="0 0 {number(width)} 30" width="{number(width)}" height="30" '
+        f'aria-hidden="true">{line}{name}</svg>'
+    )
 
 
 def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: bool) -> dict[str, Any]:
-    """A line typed for a style, or the one that writes it ``edited`` in place: what changes in words, and the style's own
-    settings from then on. What is as the style it is based on has it is left to that one.
-    """
+    """A line typed for a style, or the one that writes it ``edited`` in place: what changes in words, and the style's
+    own settings from then on. What is as the style it is based on has it is left to that one."""
     job = live.job
     names = replace(names_of(job), bare={"frame": "fill"}.get(kind, "colour"))
     style = styles_of(job, kind).get(style_id)
@@ -123,12 +132,12 @@ def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: 
     change = understood
     if edited:
         change = revised(read_spec(style_spec(live, kind, style_id), names), understood, names)
-    values: dict[str, Any] = {"said": change.said}
+    values: dict[str, Any] = {"said": change.descriptions}
     for name, base in below(job, kind, style).items() if kind != "rule" else ():
-        given = getattr(change, name)
-        own = combined(getattr(style, name), given)
+        value = getattr(change, name)
+        own = combined(getattr(style, name), value)
         open_ = [n for n in change.reset if hasattr(own, n) and getattr(base, n) is None]
-        values[name] = plain(without(replace(own, **dict.fromkeys(open_)), given, base))
+        values[name] = plain(without(replace(own, **dict.fromkeys(open_)), value, base))
     return values
 
 

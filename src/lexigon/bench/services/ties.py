@@ -8,10 +8,10 @@ from typing import Any
 from lexigon.bench import models
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.brief.forms import panel_moves, sized
+from lexigon.core.document.model import Cover, Paper
+from lexigon.core.editing.intents import ChangeBrief, Intent, PutPaper
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import ChangeBrief, Intent, PutPaper
-from lexigon.core.job.model import Cover, Paper
-from lexigon.core.job.serial import read
+from lexigon.core.fileformat.values import read
 
 
 def interior(owner: Any, key: str) -> tuple[int, Paper | None] | None:
@@ -25,23 +25,24 @@ def interior(owner: Any, key: str) -> tuple[int, Paper | None] | None:
 
 def filled(owner: Any, values: dict[str, str]) -> dict[str, str]:
     """A cover's typed values with the page count and paper of the inside it is tied to."""
-    found = interior(owner, values["interior"]) if values.get("interior") else None
-    if found is None:
+    inside = interior(owner, values["interior"]) if values.get("interior") else None
+    if inside is None:
         return values
-    pages, paper = found
+    pages, paper = inside
     return {**values, "pages": str(pages), **({"paper": paper.id} if paper else {})}
 
 
 def due(live: OpenJob, user: Any) -> list[Intent]:
-    """The intents that update a tied cover when its inside has other pages or another paper; none if it is up to date."""
+    """The intents that update a tied cover when its inside has other pages or another paper; none if it is up to
+    date."""
     brief = live.job.brief
     form = brief.form
     if not isinstance(form, Cover) or not form.interior:
         return []
-    found = interior(user, form.interior)
-    if found is None:
+    inside = interior(user, form.interior)
+    if inside is None:
         return []
-    pages, paper = found
+    pages, paper = inside
     same = paper is None or (brief.paper == paper.id and live.job.papers.get(paper.id) == paper)
     if pages == form.pages and same:
         return []

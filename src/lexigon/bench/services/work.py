@@ -1,6 +1,6 @@
-"""Work in the background: put in the queue, claimed by one worker, kept alive, handed on when a worker dies.
+"""Work in the background: queued, claimed by one worker, kept alive, and passed on when a worker dies.
 
-The queue (Django's task framework) only carries ids; what counts is the row. A task that is queued twice is done once,
+The queue (Django's task framework) only carries ids; the row is what counts. A task that is queued twice is done once,
 because a claim is one conditional write.
 """
 
@@ -115,8 +115,8 @@ def _mine(kind: type[Work], pk: int, claim: str) -> Any:
 
 def report(row: Work, done: int, total: int) -> None:
     """Say how far it is. Raises Superseded if it is no longer ours to do."""
-    told = _mine(type(row), row.pk, row.claim).update(done=done, total=total, lease=timezone.now() + LEASE)
-    if not told:
+    updated = _mine(type(row), row.pk, row.claim).update(done=done, total=total, lease=timezone.now() + LEASE)
+    if not updated:
         raise Superseded
 
 
@@ -126,7 +126,7 @@ def end(row: Work, state: str, **values: Any) -> bool:
 
 
 def watch(over: threading.Event) -> None:
-    """Look for work whose worker died, until it is over. For a thread of its own."""
+    """Look for work whose worker has died, until stopped. To be run in a thread of its own."""
     try:
         while not over.wait(WATCH):
             overdue()

@@ -1,4 +1,5 @@
-"""A text as its writers see it: paragraphs with their looks, notes and queries beside them, the structure with its words."""
+"""A story as its writers see it: paragraphs with their formatting, notes and queries beside them, and the structure
+with word counts."""
 
 from __future__ import annotations
 
@@ -6,43 +7,55 @@ from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import Anchor, Job, Paragraph, Span, Story
+from lexigon.core.document.story_text import count_words
+from lexigon.core.editing.edits import SpliceParagraphs
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Change
-from lexigon.core.flow.saying import said
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import SpliceParagraphs
-from lexigon.core.job.model import Anchor, Job, Paragraph, Span, Story
-from lexigon.core.job.text import count_words
+from lexigon.core.flow.plain_text import field_text
+from lexigon.core.flow.workspace import Change
 from lexigon.core.manuscript.outgoing import apart
 
 MOST_NOTE = 2000
-CLASSES = (("italic", True, "i"), ("italic", False, "upright"), ("weight", 700, "b"), ("underline", True, "u"), ("strike", True, "s"), ("caps", "small", "sc"), ("position", "superior", "sup"), ("position", "inferior", "sub"))  # fmt: skip
+CLASSES = (
+    ("italic", True, "i"),
+    ("italic", False, "upright"),
+    ("weight", 700, "b"),
+    ("underline", True, "u"),
+    ("strike", True, "s"),
+    ("caps", "small", "sc"),
+    ("position", "superior", "sup"),
+    ("position", "inferior", "sub"),
+)
 
 
 class Writing:
-    """Tells the paragraphs of one text."""
+    """The number of paragraphs of one story that are sent."""
 
     def __init__(self, live: OpenJob, story: Story) -> None:
         self.live, self.story, self.job = live, story, live.job
         self.cascade = Cascade(live.job)
-        counted = live.desk.composition.notes.numbers(story.id)
+        counted = live.workspace.composition.notes.numbers(story.id)
         self.numbers = {ref: cited.number for ref, cited in counted.items()}
-        self._said: Callable[[Anchor, str, str, int], str] = said(live.desk.composition)
+        self._said: Callable[[Anchor, str, str, int], str] = field_text(live.workspace.composition)
         self.queries = {key for key, style in live.job.character_styles.items() if "query" in style.name.casefold()}
-        marker = live.desk.composition.marked.marker
-        self.asking = [rule for rule in marker.rules if rule.said.hidden or rule.said.character_style in self.queries]
+        marker = live.workspace.composition.marked.marker
+        self.asking = [
+            rule for rule in marker.rules if rule.marking.hidden or rule.marking.character_style in self.queries
+        ]
 
     def rows(self, paragraphs: Iterable[Paragraph]) -> list[dict[str, Any]]:
         return [self.row(p) for p in paragraphs]
 
     def row(self, p: Paragraph) -> dict[str, Any]:
-        """A paragraph: its words with the looks in them, by offsets; what stands in it by what it shows; notes and queries beside it."""
+        """A paragraph: its words with their formatting by offsets, its anchors by what they show, and notes and queries
+        beside it."""
         style = self.job.paragraph_styles.get(p.style)
         row: dict[str, Any] = {"id": p.id, "style": p.style, "level": style.level if style else 0, "text": p.text}
         spans, notes, queries = [], [], []
         for span in apart(self.cascade, p) if p.spans else ():
             if span.object is not None:
-                spans.append([span.start, span.end, "", *self._shown(span, p)])
+                spans.append([span.start, span.end, "", *self._kind_and_text(span, p)])
                 if span.object.kind == "note" and (note := self.job.stories.get(span.object.ref)):
                     words = "\n".join(one.text for one in note.paragraphs)[:MOST_NOTE]
                     notes.append(
@@ -78,7 +91,7 @@ class Writing:
             name: value for name, value in (("spans", spans), ("notes", notes), ("queries", queries)) if value
         }
 
-    def _shown(self, span: Span, p: Paragraph) -> tuple[str, str]:
+    def _kind_and_text(self, span: Span, p: Paragraph) -> tuple[str, str]:
         """Return the kind of the object, and how it is shown."""
         anchor = span.object
         assert anchor is not None
@@ -91,7 +104,7 @@ class Writing:
 
 
 def opening(live: OpenJob, story: Story) -> dict[str, Any]:
-    """All of a text, to be written in."""
+    """All of a story, for writing."""
     writing = Writing(live, story)
     styles = [
         {"id": style.id, "name": style.name, "level": style.level} for style in live.job.paragraph_styles.values()
@@ -107,7 +120,7 @@ def opening(live: OpenJob, story: Story) -> dict[str, Any]:
 
 def structure(live: OpenJob) -> list[dict[str, Any]]:
     """The headings with the words under each, and where they stand."""
-    composition, main = live.desk.composition, live.job.stories.get(live.job.main_story or "")
+    composition, main = live.workspace.composition, live.job.stories.get(live.job.main_story or "")
     pages = {heading.paragraph: heading.page for heading in composition.running.all}
     levels = {key: style.level for key, style in live.job.paragraph_styles.items()}
     rows: list[dict[str, Any]] = []
@@ -138,7 +151,7 @@ def structure(live: OpenJob) -> list[dict[str, Any]]:
 
 
 def after(live: OpenJob, story: str, change: Change | None) -> dict[str, Any]:
-    """Return what an edit made of a text, in the steps by which the client makes the same of its own."""
+    """Return the steps by which the client repeats an edit in its own copy of a story."""
     answer: dict[str, Any] = {"revision": live.revision, "count": len(live.job.pages), "steps": []}
     text = live.job.stories.get(story)
     if change is None or text is None:
@@ -170,7 +183,7 @@ def after(live: OpenJob, story: str, change: Change | None) -> dict[str, Any]:
 
 
 def story_of(job: Job, key: str) -> Story:
-    """A text that can be written in. Raises LexigonError."""
+    """A story that can be written in. Raises LexigonError."""
     story = job.stories.get(key)
     if story is None:
         raise LexigonError("That story is no longer in the job.")

@@ -33,17 +33,17 @@ class SignUp(UserCreationForm):
         fields = ("username",)
 
     def clean_username(self) -> str:
-        """A name that nobody could take for another: neither in other capitals nor in letters that look alike."""
+        """A name that cannot be confused with another one, neither by capitals nor by letters that look alike."""
         name = unicodedata.normalize("NFKC", super().clean_username() or "")
-        taken = (looks(other) for other in get_user_model().objects.values_list("username", flat=True))
-        if any(looks(name) & other for other in taken):
+        folded_names = (looks(other) for other in get_user_model().objects.values_list("username", flat=True))
+        if any(looks(name) & other for other in folded_names):
             raise forms.ValidationError("This name, or one that looks like it, is taken. Choose another.")
         return name
 
 
 def looks(name: str) -> set[str]:
-    """Return what a name looks like, in small letters and as it is: names with one in common are taken for each other (Unicode Technical
-    Standard 39, 4: the skeletons of confusable strings are equal)."""
+    """Return what a name looks like, in small letters and as it is: names with one in common are taken for each other
+    (Unicode Technical Standard 39, 4: the skeletons of confusable strings are equal)."""
     import icu
 
     checker = icu.SpoofChecker()
@@ -106,7 +106,8 @@ class Preferences(forms.ModelForm):
 
 @login_required
 def preferences(request: HttpRequest) -> HttpResponse:
-    """Return how somebody reads and types numbers, dates and lengths. The language of their documents does not depend on it."""
+    """Return how somebody reads and types numbers, dates and lengths. The language of their documents does not depend
+    on it."""
     following = request.POST.get("next", request.GET.get("next", ""))
     back = (
         following

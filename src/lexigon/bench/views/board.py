@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
+from lexigon.bench.forms import ChangeForm, CopyForm, EditsForm, GoBackForm, NameForm, PasteForm, parse_request
 from lexigon.bench.models import Edit, Job, Role
 from lexigon.bench.services import manuscripts, mixing, showing, slips, spreads
 from lexigon.bench.services.following import is_due
@@ -21,28 +21,28 @@ from lexigon.bench.services.tables import about_table, copied_cells, table_of
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, proof_of, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import PROFILES
+from lexigon.core.document.cell_stories import cell_key
+from lexigon.core.document.code_messages import PARTS
+from lexigon.core.document.model import OBJECT, frames_in
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.document.model.codes import SYMBOLOGIES
+from lexigon.core.document.spreads import spreads_from
+from lexigon.core.document.story_text import between
+from lexigon.core.editing.intents import Cells, Intent, Place, intent_from_plain, locate
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.desk import Change
+from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.fields import DATE_FORMS, written_date
-from lexigon.core.job.celltexts import cell_key
-from lexigon.core.job.intents import Cells, Intent, Place, intent_from_plain, locate
-from lexigon.core.job.messages import PARTS
-from lexigon.core.job.model import OBJECT, frames_in
-from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.model.codes import SYMBOLOGIES
-from lexigon.core.job.serial import plain
-from lexigon.core.job.spreads import spreads_from
-from lexigon.core.job.tablegrid import cell_at
-from lexigon.core.job.tablelinks import refreshed
-from lexigon.core.job.text import between
+from lexigon.core.flow.workspace import Change
 from lexigon.core.manuscript.cellfiles import Choice, cells_in
 from lexigon.core.manuscript.richtext import carried, from_html, to_html
+from lexigon.core.tables.grid import cell_at
+from lexigon.core.tables.links import refreshed
 
 
 def _spreads(request: HttpRequest) -> int:
-    """Return how many spreads are shown: said in the query, or by the cookie in which the board keeps it for the job."""
-    said_ = request.GET.get("spreads") or request.COOKIES.get("lexigon-spreads")
-    return 2 if said_ == "2" else 1
+    """Return how many spreads are shown: as in the query, or in the cookie in which the board stores it for the job."""
+    spread_count = request.GET.get("spreads") or request.COOKIES.get("lexigon-spreads")
+    return 2 if spread_count == "2" else 1
 
 
 @job_view
@@ -54,17 +54,44 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "role": role_in(job, request.user), "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master, proof=proof_of(request)), **spreads.state(live, request.user), **spreads.lists(live),
+            "key": job.pk,
+            "role": role_in(job, request.user),
+            "view": view,
+            "sheet": spreads.sheet(live.job),
+            "pages": spreads.painted(live, view, None, master, proof=proof_of(request)),
+            **spreads.state(live, request.user),
+            **spreads.lists(live),
             "proofs": [{"id": one.id, "name": one.name} for one in PROFILES.values()],
-            "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
-            "versions": _versions(job), "messages": [{"kind": kind, "word": word, "parts": [asdict(part) for part in parts]} for kind, (word, parts) in PARTS.items()],
-            "codes": [{"form": form, "told": kind.told, "example": kind.example, "size": kind.size, "message": kind.message, "digits": kind.digits, "addon": kind.addon} for form, kind in SYMBOLOGIES.items()], "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
-        }  # fmt: skip
+            "master": master if view[0] < 0 else "",
+            "dates": [
+                [form, written_date(live.workspace.composition.today, form, live.job.brief.language)]
+                for form in DATE_FORMS
+            ],
+            "versions": _versions(job),
+            "messages": [
+                {"kind": kind, "word": word, "parts": [asdict(part) for part in parts]}
+                for kind, (word, parts) in PARTS.items()
+            ],
+            "codes": [
+                {
+                    "form": form,
+                    "told": kind.description,
+                    "example": kind.example,
+                    "size": kind.size,
+                    "message": kind.message,
+                    "digits": kind.digits,
+                    "addon": kind.addon,
+                }
+                for form, kind in SYMBOLOGIES.items()
+            ],
+            "main": live.job.main_story,
+            "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
+        }
         context = {
             "job": job,
             "data": data,
             "pages": len(live.job.pages),
-            "waiting": count_at_once(live.desk.composition),
+            "waiting": count_at_once(live.workspace.composition),
             "due": is_due(live, request.user),
         }
     return render(request, "bench/board.html", context)
@@ -73,8 +100,9 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def pages(request: HttpRequest, job: Job) -> HttpResponse:
-    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on, with ``table``, ``row`` and
-    ``column`` that of a cell. With ``whole`` the lists to choose from and the set-up come along."""
+    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on, with
+    ``table``, ``row`` and ``column`` that of a cell. With ``whole`` the lists to choose from and the set-up come
+    along."""
     with opened(job.pk) as live:
         index = whole(request.GET.get("page"))
         more = {"lists": spreads.lists(live), "sheet": spreads.sheet(live.job)} if request.GET.get("whole") else {}
@@ -90,10 +118,10 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
                     **more,
                 }
             )
-        asked = request.GET.get("story") or _cell_named(live.job, request)
-        if asked:
+        story_id = request.GET.get("story") or _cell_named(live.job, request)
+        if story_id:
             place = Place(request.GET.get("p", "^"), whole(request.GET.get("offset")))
-            story, ((at, offset),) = locate(live.job, asked, place)
+            story, ((at, offset),) = locate(live.job, story_id, place)
             caret = showing.caret(live, story.id, story.paragraphs[at].id, offset)
             index = caret["page"] if caret["page"] is not None else index
         else:
@@ -112,13 +140,13 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
 
 @job_view
 def region(request: HttpRequest, job: Job, page: str, region: str) -> HttpResponse:
-    """A region of a page in which something is blended, as it prints. One that looks different by now is answered with nothing: the
-    board asks for its successor by another address."""
+    """A region of a page in which something is blended, as it prints. One that looks different by now is answered with
+    nothing: the board asks for its successor by another address."""
     with opened(job.pk) as live:
-        found, find = mixing.region_of(live, page, region), live.files.path_of
-    if found is None:
+        region_, find = mixing.region_of(live, page, region), live.files.path_of
+    if region_ is None:
         return HttpResponse(status=204)
-    data = mixing.shown(found, PROFILES.get(request.GET.get("proof", "")), find)
+    data = mixing.region_webp(region_, PROFILES.get(request.GET.get("proof", "")), find)
     response = HttpResponse(data, content_type="image/webp")
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
@@ -142,8 +170,8 @@ def words(request: HttpRequest, job: Job) -> HttpResponse:
 def _cell_named(job: ModelJob, request: HttpRequest) -> str:
     """The text of the cell that is asked for by its place in its table; "" where there is none."""
     table = job.tables.get(request.GET.get("table", ""))
-    found = cell_at(table, whole(request.GET.get("row")), whole(request.GET.get("column"))) if table else None
-    return cell_key(table.id, found.row, found.number) if table and found else ""
+    cell = cell_at(table, whole(request.GET.get("row")), whole(request.GET.get("column"))) if table else None
+    return cell_key(table.id, cell.row, cell.number) if table and cell else ""
 
 
 @require_POST
@@ -151,31 +179,35 @@ def _cell_named(job: ModelJob, request: HttpRequest) -> str:
 @answers_json
 def edits(request: HttpRequest, job: Job) -> HttpResponse:
     """Carry out intents made on revision ``base``; answer with what the client's view looks like now."""
-    asked = said(request, Edits)
-    intents = [intent_from_plain(intent) for intent in asked.intents]
+    form = parse_request(request, EditsForm)
+    intents = [intent_from_plain(intent) for intent in form.intents]
     with opened(job.pk) as live:
-        return carried_out(live, request, asked, lambda: intents)
+        return carried_out(live, request, form, lambda: intents)
 
 
 def carried_out(
-    live: OpenJob, request: HttpRequest, asked: Asked, wanted: Callable[[], Sequence[Intent]], **more: Any
+    live: OpenJob, request: HttpRequest, form: ChangeForm, intents_of: Callable[[], Sequence[Intent]], **more: Any
 ) -> JsonResponse:
     """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
     user = request.user
-    base = live.revision if asked.base is None else asked.base
-    if (done := live.change_named(asked.token)) is not None:
-        wanted_again = list(wanted())
+    base = live.revision if form.base is None else form.base
+    if (done := live.change_named(form.token)) is not None:
+        wanted_again = list(intents_of())
         caret = showing.caret_again(live, wanted_again[-1], done) if wanted_again else None
-        view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
-        pages_ = spreads.painted(live, view, None, asked.master, proof=proof_of(request))
+        view = showing.view_for(live, list(form.view), caret, spreads=form.spreads)
+        pages = spreads.painted(live, view, None, form.master, proof=proof_of(request))
         return JsonResponse(
             {
-                **spreads.state(live, user), "view": view, "pages": pages_, "caret": caret,
+                **spreads.state(live, user),
+                "view": view,
+                "pages": pages,
+                "caret": caret,
                 "made": sorted(_frame_ids(done.edits) - _frame_ids(done.inverse)),
-                "shifts": plain_shifts(live.shifts_since(wanted_again, base, asked.token)), **more,
+                "shifts": plain_shifts(live.shifts_since(wanted_again, base, form.token)),
+                **more,
             }
-        )  # fmt: skip
-    intents = list(wanted())
+        )
+    intents = list(intents_of())
     if not intents:
         raise LexigonError("There was nothing to change.")
     others, behind = base < live.revision, 0
@@ -186,35 +218,40 @@ def carried_out(
         behind = showing.text_behind(live.job, intent) if isinstance(intent, showing.TYPED) else 0
 
     last = intents[-1]
-    change = live.do(intents, user, base=base, group=asked.group, token=asked.token, near=asked.view, before=note_place)
+    change = live.do(intents, user, base=base, group=form.group, token=form.token, near=form.view, before=note_place)
     moves = isinstance(last, (*showing.TYPED, *showing.LISTED))
     caret = showing.caret_after(live, last, change, behind) if moves else None
-    view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
+    view = showing.view_for(live, list(form.view), caret, spreads=form.spreads)
     answer = {
-        **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret, **more,
-    }  # fmt: skip
+        **spreads.state(live, user),
+        "view": view,
+        "pages": spreads.painted(live, view, _have(form), form.master, proof=proof_of(request)),
+        "caret": caret,
+        **more,
+    }
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-    answer["shifts"] = live.moves(change, asked.painted)
+    answer["shifts"] = live.moves(change, form.painted)
     return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
 
 
 def _to_choose_from(live: OpenJob, change: Change | None, *, whole_: bool = False) -> dict[str, Any]:
     """The lists and the set-up, as far as a change may have made them others; all of it with ``whole_``."""
-    made: dict[str, Any] = {}
+    choices: dict[str, Any] = {}
     both = (*change.edits, *change.inverse) if change else ()
     if whole_ or any(_changes_lists(edit, live.job) for edit in both):
-        made["lists"] = spreads.lists(live)
+        choices["lists"] = spreads.lists(live)
     if whole_ or any(edit.op in ("set-brief", "set-page-grid") for edit in both):
-        made["sheet"] = spreads.sheet(live.job)
-    return made
+        choices["sheet"] = spreads.sheet(live.job)
+    return choices
 
 
-def _have(asked: Asked) -> dict[str, str]:
-    return {index: known for index, known in asked.have.items() if known}
+def _have(form: ChangeForm) -> dict[str, str]:
+    return {index: version for index, version in form.have.items() if version}
 
 
 def _changes_lists(edit: Any, job: ModelJob) -> bool:
-    """Return whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy and pictures."""
+    """Return whether an edit may change the choices of the board: master pages, styles, uses of standing copy and
+    pictures."""
     if edit.op in ("splice-objects", "splice-leaves"):
         return bool(job.pictures or job.copies)
     if edit.op == "splice-paragraphs":
@@ -223,7 +260,7 @@ def _changes_lists(edit: Any, job: ModelJob) -> bool:
 
 
 def _frame_ids(edits_: Any) -> set[str]:
-    """The ids of frames on the pages and masters that edits put in place."""
+    """The ids of frames on pages and master pages that edits inserted or replaced."""
     pages = {frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames}
     pages |= {
         frame.id
@@ -236,16 +273,21 @@ def _frame_ids(edits_: Any) -> set[str]:
 
 
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
-    asked = said(request, Asked)
+    form = parse_request(request, ChangeForm)
     with opened(job.pk) as live:
-        change = getattr(live, name)(request.user, asked.view)
+        change = getattr(live, name)(request.user, form.view)
         caret = showing.caret_at_change(live, change) if change else None
         page = showing.page_of_change(live, change) if change else None
-        view = showing.view_for(live, list(asked.view), caret, page, asked.spreads)
+        view = showing.view_for(live, list(form.view), caret, page, form.spreads)
         answer = {
-            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret,
-            "label": change.label if change else "", "shifts": live.moves(change, False) if change else [], **_to_choose_from(live, change),
-        }  # fmt: skip
+            **spreads.state(live, request.user),
+            "view": view,
+            "pages": spreads.painted(live, view, _have(form), form.master, proof=proof_of(request)),
+            "caret": caret,
+            "label": change.label if change else "",
+            "shifts": live.moves(change, False) if change else [],
+            **_to_choose_from(live, change),
+        }
     return JsonResponse(answer)
 
 
@@ -272,17 +314,23 @@ def history(request: HttpRequest, job: Job) -> HttpResponse:
         if row.group and row.group == group:
             continue
         group = row.group
-        rows.append({
-            "label": row.label, "where": row.where, "at": row.at.isoformat(), "undone": row.state == Edit.UNDONE,
-            "revision": row.revision,
-        })  # fmt: skip
+        rows.append(
+            {
+                "label": row.label,
+                "where": row.where,
+                "at": row.at.isoformat(),
+                "undone": row.state == Edit.UNDONE,
+                "revision": row.revision,
+            }
+        )
     return JsonResponse({"rows": rows[:100], "versions": _versions(job)})
 
 
 @job_view
 @answers_json
 def touched(request: HttpRequest, job: Job) -> HttpResponse:
-    """Return what the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by story."""
+    """Return what the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by
+    story."""
     row = get_object_or_404(Edit, job=job, revision=whole(request.GET.get("revision")))
     with opened(job.pk) as live:
         return JsonResponse(showing.touched(live, logged(row.edits, row.form)))
@@ -299,20 +347,24 @@ def _versions(job: Job) -> list[dict[str, Any]]:
 @answers_json
 def go_back(request: HttpRequest, job: Job) -> HttpResponse:
     """Make the job what it was at a revision, or at a version of that name: one change that can be undone."""
-    asked = said(request, GoneBack)
+    form = parse_request(request, GoBackForm)
     with opened(job.pk) as live:
-        if not 0 <= asked.revision <= live.revision:
+        if not 0 <= form.revision <= live.revision:
             raise LexigonError("The job has no such earlier state.")
-        version = job.versions.filter(revision=asked.revision).first()
+        version = job.versions.filter(revision=form.revision).first()
         change = live.go_back(
-            asked.revision, f"Return to “{version.name}”" if version else "Return to an earlier state", request.user
+            form.revision, f"Return to “{version.name}”" if version else "Return to an earlier state", request.user
         )
         if change is None:
             raise LexigonError("The job is already in that state.")
-        view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
+        view = showing.view_for(live, list(form.view), spreads=form.spreads)
         answer = {
-            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, proof=proof_of(request)), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
-        }  # fmt: skip
+            **spreads.state(live, request.user),
+            "view": view,
+            "pages": spreads.painted(live, view, proof=proof_of(request)),
+            "sheet": spreads.sheet(live.job),
+            "lists": spreads.lists(live),
+        }
     return JsonResponse(answer)
 
 
@@ -321,7 +373,7 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep the job as it is now under a name, to go back to."""
-    name = " ".join(said(request, Named).name.split())[:80]
+    name = " ".join(parse_request(request, NameForm).name.split())[:80]
     if not name:
         raise LexigonError("Type a name for the version.", "version")
     with opened(job.pk) as live:
@@ -335,7 +387,8 @@ def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    """Forget a version's name; the job and its history stay as they are. It is for who saved it, and for the job's owner."""
+    """Forget a version's name; the job and its history stay as they are. It is for who saved it, and for the job's
+    owner."""
     version = get_object_or_404(job.versions, pk=pk)
     if request.user.pk != version.by_id and role_in(job, request.user) != Role.OWN:
         raise LexigonError("Only the person who saved a version, or an owner of the job, can delete it.")
@@ -376,12 +429,12 @@ def _cells_in(get: Mapping[str, str]) -> Cells | None:
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
     """The selected words as plain text and as HTML, however many pages they run over."""
-    asked = said(request, Copied)
+    form = parse_request(request, CopyForm)
     with opened(job.pk) as live:
-        story, found = locate(live.job, asked.story, asked.start, asked.end)
-        (begin, start), (finish, end) = sorted(found)
+        story, places = locate(live.job, form.story, form.start, form.end)
+        (begin, start), (finish, end) = sorted(places)
         pieces = between(story.paragraphs, (begin, start), (finish, end))
-        html = to_html(carried(pieces, live.job), live.desk.composition.cascade)
+        html = to_html(carried(pieces, live.job), live.workspace.composition.cascade)
     return JsonResponse({"text": "\n".join(p.text.replace(OBJECT, "") for p in pieces), "html": html})
 
 
@@ -411,30 +464,34 @@ MOST_OF_FILE = 8_000_000
 @job_view_for(Role.VIEW)
 @answers_json
 def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
-    """The words of a file for a table, and what taking them over would do; none where the file holds what it held before. Of a workbook with
-    several sheets, where none is said, their names alone."""
+    """The words of a file for a table, and what taking them over would do; none where the file holds what it held
+    before. Of a workbook with several sheets, where none is said, their names alone."""
     upload = request.FILES.get("file")
     if upload is None:
         raise LexigonError("Select a file first.")
     if upload.size and upload.size > MOST_OF_FILE:
         raise LexigonError(f"The file has {upload.size / 1e6:.0f} MB. A file with cells can have at most 8 MB.")
     with opened(job.pk) as live:
-        found = table_of(live.job, table)
+        text_table = table_of(live.job, table)
         name, sheet = str(upload.name), request.POST.get("sheet", "")
-        cells = cells_in(upload.read(), name, live.job.brief.language, sheet, found.source)
+        cells = cells_in(upload.read(), name, live.job.brief.language, sheet, text_table.source)
         if isinstance(cells, Choice):
             return JsonResponse({"sheets": cells.sheets})
-        made = refreshed(found, cells.rows, cells.source, cells.merged)
-    told = {"words": cells.words if made.table != found else None, "told": made.told, "warning": cells.warning}
+        update = refreshed(text_table, cells.rows, cells.source, cells.merged)
+    answer = {
+        "words": cells.words if update.table != text_table else None,
+        "told": update.summary,
+        "warning": cells.warning,
+    }
     merged = [asdict(span) for span in cells.merged]
-    return JsonResponse(told | {"source": cells.source, "parted": cells.parted, "merged": merged})
+    return JsonResponse(answer | {"source": cells.source, "parted": cells.parted, "merged": merged})
 
 
 @require_POST
 @job_view
 @answers_json
 def paste(request: HttpRequest, job: Job) -> HttpResponse:
-    """HTML of the clipboard as clean paragraphs, for the client to put in."""
+    """Return the HTML of the clipboard as clean paragraphs for the client to insert."""
     with opened(job.pk) as live:
-        found = from_html(said(request, Pasted).html, live.job, manuscripts.keeping(job.pk))
-    return JsonResponse(plain(found.carried) | {"told": [*manuscripts.told_of_paste(found.counts), *found.told]})
+        pasted = from_html(parse_request(request, PasteForm).html, live.job, manuscripts.keeping(job.pk))
+    return JsonResponse(plain(pasted.carried) | {"told": [*manuscripts.paste_remarks(pasted.counts), *pasted.findings]})

@@ -11,7 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.drawing import draw
-from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
+from lexigon.bench.forms import FoldOutForm, NameForm, SavedSetUpForm, SetUpForm, parse_request
 from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
 from lexigon.bench.services.describing import NO_TYPE
@@ -30,19 +30,19 @@ from lexigon.core.brief.setup import (
     SIDES,
     Setup,
     changed,
+    field_values,
     folded_out,
     in_unit,
     own_families,
     read_setup,
-    shown,
     usual,
 )
 from lexigon.core.brief.sizes import SIZES, grouped, named
+from lexigon.core.document.brief_rules import FOLDS
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.document.model import Paper
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
-from lexigon.core.job.briefs import FOLDS
-from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.model import Paper
 from lexigon.core.lengths import POINTS, show
 from lexigon.core.plural import counted
 from lexigon.core.type.fonts import shipped
@@ -61,14 +61,21 @@ def _size(values: Mapping[str, str]) -> str:
 
 def _papers(papers: Mapping[str, Paper]) -> list[dict[str, str]]:
     return [
-        {"id": p.id, "name": p.name, "inches": f"{p.page / POINTS['in']:.6f}".rstrip("0"), "microns": f"{p.page * 2 / POINTS['mm'] * 1000:.0f}",
-         "weight": p.weight, "opacity": "" if p.opacity is None else f"{p.opacity * 100:.0f}"}
+        {
+            "id": p.id,
+            "name": p.name,
+            "inches": f"{p.page / POINTS['in']:.6f}".rstrip("0"),
+            "microns": f"{p.page * 2 / POINTS['mm'] * 1000:.0f}",
+            "weight": p.weight,
+            "opacity": "" if p.opacity is None else f"{p.opacity * 100:.0f}",
+        }
         for p in papers.values()
-    ]  # fmt: skip
+    ]
 
 
 def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob | None = None) -> dict[str, Any]:
-    """Return the reading of typed values: drawing, notes, errors by field; with a job, also how its objects would move."""
+    """Return the reading of typed values: drawing, notes, errors by field; with a job, also how its objects would
+    move."""
     setup, errors = read_setup(values, papers, own_families(live.job) if live else ())
     answer: dict[str, Any] = {"errors": errors, "drawing": None, "notes": [], "size": _size(values)}
     if setup is None:
@@ -77,19 +84,19 @@ def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob 
     ghosts: list[list[Rect]] = []
     if live is not None:
         ghosts = _standing(live.job)
-        answer["before"] = draw(_present(live.job), ghosts, live.desk.composition.library)
+        answer["before"] = draw(_present(live.job), ghosts, live.workspace.composition.library)
         try:
             ghosts = _standing(changed(live.job, setup, _anchor(values)))
         except LexigonError as error:
             errors[error.field or "name"] = str(error)
             return answer
-    answer["drawing"] = draw(setup, ghosts, live.desk.composition.library if live else None)
+    answer["drawing"] = draw(setup, ghosts, live.workspace.composition.library if live else None)
     answer["notes"] = [{"place": n.place, "tone": n.tone, "text": n.text} for n in notes(setup, pages)]
     return answer
 
 
 def _present(job: ModelJob) -> Setup:
-    setup, errors = read_setup(shown(job), job.papers or PAPERS, own_families(job))
+    setup, errors = read_setup(field_values(job), job.papers or PAPERS, own_families(job))
     if setup is None:
         raise LexigonError(next(iter(errors.values())))
     return setup
@@ -108,9 +115,13 @@ def _anchor(values: Mapping[str, str]) -> Any:
 
 
 def _page(
-    request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None = None, live: OpenJob | None = None,
-    kept: int = 0,
-) -> HttpResponse:  # fmt: skip
+    request: HttpRequest,
+    values: dict[str, str],
+    errors: dict[str, str],
+    job: Job | None = None,
+    live: OpenJob | None = None,
+    saved_setup: int = 0,
+) -> HttpResponse:
     papers = (live.job.papers if live else None) or PAPERS
     try:
         reading = _reading(values, papers, live)
@@ -119,18 +130,31 @@ def _page(
     reading["errors"] = {**reading["errors"], **errors}
     interiors = Job.objects.of(request.user).filter(kind__in=("book", "magazine"), template=False)
     context = {
-        "job": job, "due": bool(live and request.method == "GET" and is_due(live, request.user)),
-        "values": values, "errors": reading["errors"], "sizes": grouped(), "units": UNITS, "kinds": KINDS.values(),
-        "kind": KINDS.get(values["kind"], KINDS["book"]), "languages": LANGUAGES.items(), "sides": SIDES,
-        "pages": len(live.job.pages) if live else 0, "bindings": BINDINGS.items(), "folds": FOLDS.items(),
-        "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,
+        "job": job,
+        "due": bool(live and request.method == "GET" and is_due(live, request.user)),
+        "values": values,
+        "errors": reading["errors"],
+        "sizes": grouped(),
+        "units": UNITS,
+        "kinds": KINDS.values(),
+        "kind": KINDS.get(values["kind"], KINDS["book"]),
+        "languages": LANGUAGES.items(),
+        "sides": SIDES,
+        "pages": len(live.job.pages) if live else 0,
+        "bindings": BINDINGS.items(),
+        "folds": FOLDS.items(),
+        "papers": papers.values(),
+        "anchors": ANCHORS.items(),
+        "interiors": interiors,
         "families": sorted({*shipped().families, *(own_families(live.job) if live else ())} - {NO_TYPE}),
-        "kept": kept, "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
+        "kept": saved_setup,
+        "drawing": reading["drawing"] or "",
+        "setups": KeptSetup.objects.filter(owner=request.user),
         "templates": Job.objects.of(request.user).filter(template=True),
         "standing": bool(live and any(page.objects for page in live.job.pages)),
         "can_fold": bool(live and live.job.brief.form is None and not live.job.main_story and len(live.job.pages) <= 2),
         "state": {**reading, "values": values, "job": job.pk if job else "", "papers": _papers(papers)},
-    }  # fmt: skip
+    }
     return render(request, "bench/brief.html", context, status=400 if errors else 200)
 
 
@@ -146,7 +170,8 @@ def _posted(request: HttpRequest) -> dict[str, str]:
 
 @login_required
 def new(request: HttpRequest) -> HttpResponse:
-    """A new job, from typed values, a saved set-up or a template; what was typed as its name stays while one of these is selected."""
+    """A new job, from typed values, a saved set-up or a template; what was typed as its name stays while one of these
+    is selected."""
     name = (request.POST if request.method == "POST" else request.GET).get("name", "").strip()[:200]
     if key := (request.POST if request.method == "POST" else request.GET).get("template"):
         return _from_template(request, get_object_or_404(Job.objects.of(request.user), pk=key, template=True), name)
@@ -159,10 +184,10 @@ def new(request: HttpRequest) -> HttpResponse:
         row = create_job(request.user, setup.new_job())
         return redirect("manuscript" if setup.kind.id == "book" else "board", key=row.pk)
     values = usual(request.GET.get("kind", "book"), preference(request.user).unit)
-    kept = KeptSetup.objects.filter(owner=request.user, pk=whole(request.GET.get("from"))).first()
-    if kept is not None:
-        values = {**defaults(kept.values.get("kind", "book")), **kept.values}
-    return _page(request, {**values, "name": name}, {}, kept=kept.pk if kept else 0)
+    saved = KeptSetup.objects.filter(owner=request.user, pk=whole(request.GET.get("from"))).first()
+    if saved is not None:
+        values = {**defaults(saved.values.get("kind", "book")), **saved.values}
+    return _page(request, {**values, "name": name}, {}, saved_setup=saved.pk if saved else 0)
 
 
 def _from_template(request: HttpRequest, template: Job, name: str) -> HttpResponse:
@@ -176,13 +201,19 @@ def _from_template(request: HttpRequest, template: Job, name: str) -> HttpRespon
             if live.job.main_story
             else 0
         )
-        values, pages = shown(live.job), len(live.job.pages)
+        values, pages = field_values(live.job), len(live.job.pages)
         drawing = _reading(values, live.job.papers or PAPERS, live)["drawing"]
     context = {
-        "template": template, "name": name, "usual_name": name_of_copy(template), "drawing": drawing or "", "words": counted(words, "word") if words else "", "pages": pages,
-        "kind": KINDS.get(values["kind"], KINDS["book"]), "setups": KeptSetup.objects.filter(owner=request.user),
+        "template": template,
+        "name": name,
+        "usual_name": name_of_copy(template),
+        "drawing": drawing or "",
+        "words": counted(words, "word") if words else "",
+        "pages": pages,
+        "kind": KINDS.get(values["kind"], KINDS["book"]),
+        "setups": KeptSetup.objects.filter(owner=request.user),
         "templates": Job.objects.of(request.user).filter(template=True),
-    }  # fmt: skip
+    }
     return render(request, "bench/from_template.html", context)
 
 
@@ -190,10 +221,10 @@ def _from_template(request: HttpRequest, template: Job, name: str) -> HttpRespon
 def edit(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         if request.method != "POST":
-            kept = {"anchor": "panels"} if live.job.brief.form else {}
-            return _page(request, {**shown(live.job), **kept}, {}, job, live)
+            presets = {"anchor": "panels"} if live.job.brief.form else {}
+            return _page(request, {**field_values(live.job), **presets}, {}, job, live)
         follow(live, request.user)
-        values = ties.filled(request.user, {**shown(live.job), **_posted(request), "kind": live.job.kind})
+        values = ties.filled(request.user, {**field_values(live.job), **_posted(request), "kind": live.job.kind})
         setup, errors = read_setup(values, live.job.papers or PAPERS, own_families(live.job))
         if setup is None:
             return _page(request, values, errors, job, live)
@@ -213,24 +244,24 @@ def reading(request: HttpRequest) -> HttpResponse:
     ``unit_to`` asks for the same lengths in another unit; ``size`` for a named size in place of the typed one;
     ``kind`` for another kind's usual values.
     """
-    asked = said(request, Reading)
-    values = dict(asked.values)
-    if asked.kind:
-        values = {**usual(asked.kind, preference(request.user).unit), "name": values.get("name", "")}
+    form = parse_request(request, SetUpForm)
+    values = dict(form.values)
+    if form.kind:
+        values = {**usual(form.kind, preference(request.user).unit), "name": values.get("name", "")}
     values = ties.filled(
         request.user, {**defaults(values.get("kind", "book")), "facing": "", "main": "", "grid": "", **values}
     )
-    if asked.unit_to in POINTS:
-        values = in_unit(values, asked.unit_to, "" if asked.job else values["kind"])
-    size = SIZES.get(asked.size)
+    if form.unit_to in POINTS:
+        values = in_unit(values, form.unit_to, "" if form.job else values["kind"])
+    size = SIZES.get(form.size)
     if size:
         unit = values.get("unit", size.unit)
         values["width"], values["height"] = show(size.width, unit), show(size.height, unit)
-    if asked.turn:
+    if form.turn:
         values["width"], values["height"] = values.get("height", ""), values.get("width", "")
-    if not asked.job:
+    if not form.job:
         return JsonResponse({**_reading(values, PAPERS), "values": values})
-    row = get_object_or_404(Job.objects.of(request.user), pk=asked.job)
+    row = get_object_or_404(Job.objects.of(request.user), pk=form.job)
     with opened(row.pk) as live:
         values["kind"] = live.job.kind
         return JsonResponse({**_reading(values, live.job.papers or PAPERS, live), "values": values})
@@ -241,7 +272,7 @@ def reading(request: HttpRequest) -> HttpResponse:
 @answers_json
 def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
     """Grow a finished flat card to a folded one."""
-    direction = said(request, FoldedOut).direction
+    direction = parse_request(request, FoldOutForm).direction
     with opened(job.pk) as live:
         live.do([folded_out(live.job, direction)], request.user)
     return JsonResponse({"ok": True})
@@ -251,38 +282,38 @@ def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
 @login_required
 @answers_json
 def keep_setup(request: HttpRequest) -> HttpResponse:
-    """Keep the typed values under a name; the same name replaces what was kept under it."""
-    asked = said(request, KeptValues)
-    name = " ".join(asked.name.split())[:80]
+    """Save the typed values under a name, replacing a set-up of the same name."""
+    form = parse_request(request, SavedSetUpForm)
+    name = " ".join(form.name.split())[:80]
     if not name:
         raise LexigonError("Type a name for the set-up.", "keep")
-    values = {name: value for name, value in asked.values.items() if name in BASE}
+    values = {name: value for name, value in form.values.items() if name in BASE}
     setup, errors = read_setup(values)
     if setup is None:
         raise LexigonError(f"Correct this first: {next(iter(errors.values()))}", "keep")
     KeptSetup.objects.update_or_create(owner=request.user, name=name, defaults={"values": values})
-    return _kept(request)
+    return _saved_setups(request)
 
 
 @require_POST
 @login_required
 @answers_json
 def change_setup(request: HttpRequest, pk: int) -> HttpResponse:
-    """Rename a kept set-up, or (with no name) delete it."""
-    kept = get_object_or_404(KeptSetup, pk=pk, owner=request.user)
-    name = " ".join(said(request, Named).name.split())[:80]
+    """Rename a saved set-up, or delete it if no name is given."""
+    saved = get_object_or_404(KeptSetup, pk=pk, owner=request.user)
+    name = " ".join(parse_request(request, NameForm).name.split())[:80]
     if not name:
-        gone = {"name": kept.name, "values": kept.values}
-        kept.delete()
-        return _kept(request, gone)
+        gone = {"name": saved.name, "values": saved.values}
+        saved.delete()
+        return _saved_setups(request, gone)
     if KeptSetup.objects.filter(owner=request.user, name=name).exclude(pk=pk).exists():
         raise LexigonError(f"There is a set-up “{name}” already.", "keep")
-    kept.name = name
-    kept.save()
-    return _kept(request)
+    saved.name = name
+    saved.save()
+    return _saved_setups(request)
 
 
-def _kept(request: HttpRequest, gone: dict[str, Any] | None = None) -> JsonResponse:
-    """The set-ups that are kept; and what was in one that was deleted, so that it can be kept again."""
+def _saved_setups(request: HttpRequest, gone: dict[str, Any] | None = None) -> JsonResponse:
+    """The saved set-ups, and the values of one that was just deleted, so that it can be saved again."""
     rows = KeptSetup.objects.filter(owner=request.user)
     return JsonResponse({"setups": [{"id": row.pk, "name": row.name} for row in rows], "gone": gone})

@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import CommentChanged, Commented, said
+from lexigon.bench.forms import CommentChangeForm, CommentForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import comments
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
@@ -28,8 +28,8 @@ def listed(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
     """Comment on a page; the answer has all comments."""
-    asked = said(request, Commented)
-    comments.add(job, request.user, asked.page, asked.text)
+    form = parse_request(request, CommentForm)
+    comments.add(job, request.user, form.page, form.text)
     return _all(request, job)
 
 
@@ -38,10 +38,10 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def change(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Resolve a comment, open it again or delete it; the answer has all comments."""
-    asked = said(request, CommentChanged)
+    form = parse_request(request, CommentChangeForm)
     comment = get_object_or_404(job.comments, pk=pk)
-    if asked.deleted:
+    if form.deleted:
         comments.delete(job, request.user, comment)
     else:
-        comments.resolve(job, request.user, comment, asked.resolved)
+        comments.resolve(job, request.user, comment, form.resolved)
     return _all(request, job)

@@ -26,9 +26,13 @@ def compare(request: HttpRequest, job: Job) -> HttpResponse:
     old, new = _states(request, job)
     versions = [{"name": one.name, "revision": one.revision} for one in job.versions.all()[:50]]
     data = {
-        "key": job.pk, "versions": versions, "now": job.revision, "from": whole(request.GET.get("from")), "to": whole(request.GET.get("to"), job.revision),
+        "key": job.pk,
+        "versions": versions,
+        "now": job.revision,
+        "from": whole(request.GET.get("from")),
+        "to": whole(request.GET.get("to"), job.revision),
         "sides": _sides(old, new, whole(request.GET.get("page"), 1) - 1),
-    }  # fmt: skip
+    }
     return render(
         request, "bench/compare.html", {"job": job, "data": data, "pages": len(new.job.pages), "place": "board"}
     )
@@ -42,9 +46,11 @@ def _sides(old: State, new: State, index: int, *, gone: bool = False) -> dict[st
     else:
         was, now = next((pair for pair in all_ if pair[1] == min(max(index, 0), len(new.job.pages) - 1)), all_[0])
     return {
-        "page": now, "old": was,
-        "before": old.spread(was) if was is not None else [], "after": new.spread(now) if now is not None else [],
-    }  # fmt: skip
+        "page": now,
+        "old": was,
+        "before": old.spread(was) if was is not None else [],
+        "after": new.spread(now) if now is not None else [],
+    }
 
 
 @job_view
@@ -59,6 +65,6 @@ def sides(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def differences(request: HttpRequest, job: Job) -> HttpResponse:
-    """The pages that look otherwise."""
+    """Return the pages that differ."""
     old, new = _states(request, job)
     return JsonResponse({"changed": changed(old, new)})

@@ -7,16 +7,16 @@ from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import (
-    Corrected,
-    Edits,
-    Exchanged,
-    Forgotten,
-    KeptLine,
-    KeptSearch,
-    Learned,
-    Looked,
-    Spoken,
-    said,
+    CorrectionForm,
+    EditsForm,
+    ForgetForm,
+    LanguageForm,
+    LearnForm,
+    ReplaceForm,
+    SavedLineForm,
+    SavedSearchForm,
+    SearchForm,
+    parse_request,
 )
 from lexigon.bench.models import Job, OwnDictionary, Role
 from lexigon.bench.services import rules as ruling
@@ -27,21 +27,25 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.brief.setup import LANGUAGES
 from lexigon.core.check.findings import count_at_once
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.editing.intents import ForgetWord, intent_from_plain
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import ForgetWord, intent_from_plain
-from lexigon.core.job.markup.signs import CLASSES, NAMED
-from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.manuscript.wordlists import LARGEST
+from lexigon.core.markup.special_characters import CLASSES, NAMED
 
 
 def _chosen(request: HttpRequest) -> dict[str, str | int]:
-    """The stretch of a text that was chosen on the board, as a query has it; empty for none."""
+    """Return the selected range of a story as a query gives it; empty for none."""
     get = request.GET
     if not get.get("first"):
         return {}
     return {
-        "story": get.get("story", "")[:40], "first": get["first"][:40], "first_at": whole(get.get("first_at"), 0), "last": get.get("last", "")[:40], "last_at": whole(get.get("last_at"), 0),
-    }  # fmt: skip
+        "story": get.get("story", "")[:40],
+        "first": get["first"][:40],
+        "first_at": whole(get.get("first_at"), 0),
+        "last": get.get("last", "")[:40],
+        "last_at": whole(get.get("last_at"), 0),
+    }
 
 
 @job_view
@@ -49,11 +53,25 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         model = live.job
         context = {
-            "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "signs": list(NAMED), "classes": list(CLASSES), "searches": searching.searches(request.user),
-            "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(), "words": request.GET.get("words", "")[:400], "chosen": _chosen(request),
-            "families": families_of(model), "swatches": model.swatches.values(), "languages": _languages(model),
-            "stories": [story for story in model.stories.values() if story.kind == "text" and (story.paragraphs[0].text or len(story.paragraphs) > 1)],
-        }  # fmt: skip
+            "job": job,
+            "pages": len(model.pages),
+            "waiting": count_at_once(live.workspace.composition),
+            "signs": list(NAMED),
+            "classes": list(CLASSES),
+            "searches": searching.searches(request.user),
+            "styles": model.paragraph_styles.values(),
+            "characters": model.character_styles.values(),
+            "words": request.GET.get("words", "")[:400],
+            "chosen": _chosen(request),
+            "families": families_of(model),
+            "swatches": model.swatches.values(),
+            "languages": _languages(model),
+            "stories": [
+                story
+                for story in model.stories.values()
+                if story.kind == "text" and (story.paragraphs[0].text or len(story.paragraphs) > 1)
+            ],
+        }
     return render(request, "bench/find.html", context)
 
 
@@ -71,8 +89,8 @@ def _languages(job: ModelJob) -> list[tuple[str, str]]:
 @answers_json
 def look(request: HttpRequest, job: Job) -> HttpResponse:
     """Return what is found, with what would come in its place."""
-    asked = said(request, Looked)
-    return JsonResponse(searching.look(job.pk, asked, request.user))
+    form = parse_request(request, SearchForm)
+    return JsonResponse(searching.look(job.pk, form, request.user))
 
 
 @require_POST
@@ -80,8 +98,8 @@ def look(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def exchange(request: HttpRequest, job: Job) -> HttpResponse:
     """Replace what was found."""
-    asked = said(request, Exchanged)
-    return JsonResponse(searching.exchange_all(job.pk, asked, request.user, set(asked.left), asked.revision))
+    form = parse_request(request, ReplaceForm)
+    return JsonResponse(searching.exchange_all(job.pk, form, request.user, set(form.left), form.revision))
 
 
 @require_POST
@@ -89,7 +107,7 @@ def exchange(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def keep(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep a search, or forget it."""
-    return JsonResponse({"searches": searching.keep_search(request.user, said(request, KeptSearch))})
+    return JsonResponse({"searches": searching.keep_search(request.user, parse_request(request, SavedSearchForm))})
 
 
 @job_view
@@ -98,15 +116,21 @@ def rules(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         model = live.job
         context = {
-            "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "rules": ruling.listed(live), "library": ruling.library(request.user),
-            "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(), "body": model.body,
-        }  # fmt: skip
+            "job": job,
+            "pages": len(model.pages),
+            "waiting": count_at_once(live.workspace.composition),
+            "rules": ruling.listed(live),
+            "library": ruling.library(request.user),
+            "styles": model.paragraph_styles.values(),
+            "characters": model.character_styles.values(),
+            "body": model.body,
+        }
     return render(request, "bench/rules.html", context)
 
 
 @job_view
 @answers_json
-def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
+def rule_matches(request: HttpRequest, job: Job) -> HttpResponse:
     """Return what a rule finds, while its line is being typed."""
     line = request.GET.get("line", "")[:2000]
     with opened(job.pk) as live:
@@ -120,7 +144,7 @@ def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def rule_edits(request: HttpRequest, job: Job) -> HttpResponse:
     """Change rules; answers with all of them."""
-    intents = [intent_from_plain(one) for one in said(request, Edits).intents]
+    intents = [intent_from_plain(one) for one in parse_request(request, EditsForm).intents]
     with opened(job.pk) as live:
         ruling.carry_out(live, intents, request.user)
         return JsonResponse({"rules": ruling.listed(live)})
@@ -131,8 +155,8 @@ def rule_edits(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def rule_keep(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep a rule in one's own library, or forget it."""
-    asked = said(request, KeptLine)
-    return JsonResponse({"library": ruling.keep(request.user, asked.line, asked.forgotten)})
+    form = parse_request(request, SavedLineForm)
+    return JsonResponse({"library": ruling.keep(request.user, form.line, form.forgotten)})
 
 
 @job_view
@@ -140,9 +164,14 @@ def spelling(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         model = live.job
         context = {
-            "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "characters": model.character_styles.values(), "language": model.brief.language,
-            "dictionaries": spells.listed_dictionaries(request.user), "language_name": spells.language_name(model.brief.language),
-        }  # fmt: skip
+            "job": job,
+            "pages": len(model.pages),
+            "waiting": count_at_once(live.workspace.composition),
+            "characters": model.character_styles.values(),
+            "language": model.brief.language,
+            "dictionaries": spells.listed_dictionaries(request.user),
+            "language_name": spells.language_name(model.brief.language),
+        }
     return render(request, "bench/spelling.html", context)
 
 
@@ -179,13 +208,13 @@ def suggested(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def learn(request: HttpRequest, job: Job) -> HttpResponse:
     """Words are no mistakes from now on, or are again."""
-    asked = said(request, Learned)
-    if asked.forgotten:
-        for word in asked.words:
+    form = parse_request(request, LearnForm)
+    if form.forgotten:
+        for word in form.words:
             spells.forget(request.user, word)
         return JsonResponse({})
     with opened(job.pk) as live:
-        spells.learn(live, request.user, asked.words, asked.mine)
+        spells.learn(live, request.user, form.words, form.mine)
     return JsonResponse({})
 
 
@@ -193,9 +222,9 @@ def learn(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.VIEW)
 @answers_json
 def forget(request: HttpRequest, job: Job) -> HttpResponse:
-    """A word that this job knew is told again."""
+    """Report a word again that was in the job's list."""
     with opened(job.pk) as live:
-        live.do([ForgetWord(said(request, Forgotten).id)], request.user)
+        live.do([ForgetWord(parse_request(request, ForgetForm).id)], request.user)
     return JsonResponse({})
 
 
@@ -204,9 +233,9 @@ def forget(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def correct(request: HttpRequest, job: Job) -> HttpResponse:
     """Put another word in the place of some, everywhere; or set them in a style."""
-    asked = said(request, Corrected)
+    form = parse_request(request, CorrectionForm)
     with opened(job.pk) as live:
-        return JsonResponse({"count": spells.exchange(live, request.user, asked.words, asked.put, asked.style)})
+        return JsonResponse({"count": spells.exchange(live, request.user, form.words, form.put, form.style)})
 
 
 @require_POST
@@ -215,7 +244,9 @@ def correct(request: HttpRequest, job: Job) -> HttpResponse:
 def set_language(request: HttpRequest, job: Job) -> HttpResponse:
     """Set the passages that are in another language as such."""
     with opened(job.pk) as live:
-        return JsonResponse({"count": spells.set_language(live, request.user, said(request, Spoken).language)})
+        return JsonResponse(
+            {"count": spells.set_language(live, request.user, parse_request(request, LanguageForm).language)}
+        )
 
 
 @require_POST

@@ -1,4 +1,4 @@
-"""The fonts of a job: the list to choose from, files brought in, and those files for the browser."""
+"""The fonts of a job: the list to choose from, imported files, and those files for the browser."""
 
 from __future__ import annotations
 
@@ -29,14 +29,14 @@ def listed(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
-    """Bring in font files: all of them as one step, or none."""
+    """Import font files: all of them in one step, or none."""
     uploads = request.FILES.getlist("file")
     if not uploads or len(uploads) > MOST_FILES:
         raise LexigonError(f"Select one to {MOST_FILES} font files.")
     for upload in uploads:
         if upload.size and upload.size > LARGEST:
             raise LexigonError(f"“{upload.name}” is larger than {LARGEST // 10**6} MB. Nothing was changed.")
-    intents = fonts.taken_in([(str(upload.name)[:120], upload.read()) for upload in uploads], job.pk)
+    intents = fonts.import_intents([(str(upload.name)[:120], upload.read()) for upload in uploads], job.pk)
     with opened(job.pk) as live:
         change = live.do(list(intents), request.user)
         families = sorted({intent.font.family for intent in intents})
@@ -54,7 +54,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
 def css(request: HttpRequest, job: Job) -> HttpResponse:
     """The @font-face rules of the job's own fonts."""
     with opened(job.pk) as live:
-        own = live.desk.composition.library.own
+        own = live.workspace.composition.library.own
 
     def address(face: FontFace) -> str:
         return reverse("font-file", args=[job.pk, face.path.name])
@@ -67,8 +67,8 @@ def css(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 def font_file(request: HttpRequest, job: Job, name: str) -> HttpResponse | FileResponse:
     with opened(job.pk) as live:
-        known = any(font.file == name for font in live.job.fonts.values())
-    path = Files(job.pk).path_of(name) if known else None
+        own = any(font.file == name for font in live.job.fonts.values())
+    path = Files(job.pk).path_of(name) if own else None
     if path is None:
         raise Http404
     response = FileResponse(path.open("rb"), content_type="font/sfnt")

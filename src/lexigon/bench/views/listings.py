@@ -1,4 +1,5 @@
-"""Listings: set up beside the manuscript, put into texts and followed on the board; places that references lead to."""
+"""Listings: set up beside the manuscript, inserted into stories and updated on the board; targets of
+cross-references."""
 
 from __future__ import annotations
 
@@ -8,7 +9,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import ListingChanged, ListingPlaced, ListingSetUp, TermSaid, said
+from lexigon.bench.forms import ListingForm, ListingInsertionForm, ListingUpdateForm, TermForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import listings as listing_rows
 from lexigon.bench.services import publications
@@ -16,8 +17,8 @@ from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.flow.gathering import gathered
-from lexigon.core.job.intents import Intent, PutListing, RemoveListing, UpdateListing
+from lexigon.core.editing.intents import Intent, PutListing, RemoveListing, UpdateListing
+from lexigon.core.flow.listing_entries import gathered
 
 
 @job_view
@@ -25,8 +26,12 @@ def page(request: HttpRequest, job: Job) -> HttpResponse:
     """The listings of a job, to be set up."""
     with opened(job.pk) as live:
         context = {
-            "job": job, "pages": len(live.job.pages), "waiting": count_at_once(live.desk.composition), "listings": listing_rows.listed(live), "choices": listing_rows.chosen_from(live),
-        }  # fmt: skip
+            "job": job,
+            "pages": len(live.job.pages),
+            "waiting": count_at_once(live.workspace.composition),
+            "listings": listing_rows.listed(live),
+            "choices": listing_rows.chosen_from(live),
+        }
     return render(request, "bench/listings.html", context)
 
 
@@ -51,19 +56,19 @@ def places(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def look(request: HttpRequest, job: Job) -> HttpResponse:
     """Return what a listing would gather that is being set up."""
-    asked = said(request, ListingSetUp)
+    form = parse_request(request, ListingForm)
     with opened(job.pk) as live:
-        return JsonResponse({"rows": listing_rows.rows(live, gathered(live.desk.composition, asked.listing))})
+        return JsonResponse({"rows": listing_rows.rows(live, gathered(live.workspace.composition, form.listing))})
 
 
 @require_POST
 @job_view
 @answers_json
 def set_up(request: HttpRequest, job: Job) -> HttpResponse:
-    asked = said(request, ListingSetUp)
+    form = parse_request(request, ListingForm)
     with opened(job.pk) as live:
-        live.do([PutListing(asked.listing)], request.user)
-    whole = publications.with_job(job.pk) if asked.listing.over == "publication" else None
+        live.do([PutListing(form.listing)], request.user)
+    whole = publications.with_job(job.pk) if form.listing.over == "publication" else None
     if whole is not None:
         publications.gather(whole, request.user)
     with opened(job.pk) as live:
@@ -74,10 +79,10 @@ def set_up(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def changed(request: HttpRequest, job: Job) -> HttpResponse:
-    """Delete a listing, take it out of its text or bring it up to date."""
-    asked = said(request, ListingChanged)
+    """Delete a listing, remove it from its story, or update it."""
+    form = parse_request(request, ListingUpdateForm)
     with opened(job.pk) as live:
-        live.do([_change(live, asked)], request.user)
+        live.do([_change(live, form)], request.user)
         return _all(live)
 
 
@@ -86,9 +91,9 @@ def changed(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def term(request: HttpRequest, job: Job) -> HttpResponse:
     """Change a term of the index, make one or delete it."""
-    asked = said(request, TermSaid)
+    form = parse_request(request, TermForm)
     with opened(job.pk) as live:
-        live.do([listing_rows.term_intent(live, asked)], request.user)
+        live.do([listing_rows.term_intent(live, form)], request.user)
         return _all(live)
 
 
@@ -97,26 +102,26 @@ def term(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def changed_on_board(request: HttpRequest, job: Job) -> HttpResponse:
     """The same, answered for the board."""
-    asked = said(request, ListingChanged)
+    form = parse_request(request, ListingUpdateForm)
     with opened(job.pk) as live:
-        return carried_out(live, request, asked, lambda: [_change(live, asked)])
+        return carried_out(live, request, form, lambda: [_change(live, form)])
 
 
 @require_POST
 @job_view
 @answers_json
 def put_in(request: HttpRequest, job: Job) -> HttpResponse:
-    """Insert a listing into a text, answered for the board."""
-    asked = said(request, ListingPlaced)
+    """Insert a listing into a story. The answer is one for the board."""
+    form = parse_request(request, ListingInsertionForm)
     with opened(job.pk) as live:
-        wanted = listing_rows.insertion(live, asked)
-        return carried_out(live, request, asked, lambda: wanted)
+        intents = listing_rows.insertion(live, form)
+        return carried_out(live, request, form, lambda: intents)
 
 
-def _change(live: OpenJob, asked: ListingChanged) -> Intent:
-    if asked.what == "update":
-        return UpdateListing(asked.listing, listing_rows.now(live, asked.listing), asked.taken, asked.mine)
-    return RemoveListing(asked.listing, out=asked.what == "take out")
+def _change(live: OpenJob, form: ListingUpdateForm) -> Intent:
+    if form.what == "update":
+        return UpdateListing(form.listing, listing_rows.now(live, form.listing), form.taken, form.mine)
+    return RemoveListing(form.listing, out=form.what == "take out")
 
 
 def _all(live: OpenJob) -> JsonResponse:

@@ -1,4 +1,4 @@
-"""The Manuscript: handing a text in, seeing what was recognised, pouring it."""
+"""The Manuscript: uploading a manuscript, viewing its survey, pouring it."""
 
 from __future__ import annotations
 
@@ -13,19 +13,19 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
-from lexigon.bench.forms import KeptHouse, NewStyle, Poured, TakenOver, Written, said
+from lexigon.bench.forms import AcceptedChangesForm, HouseStyleForm, NewStyleForm, PourForm, TypingForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import manuscripts, versioning, work, writing
 from lexigon.bench.services.jobs import opened, plain_shifts
 from lexigon.bench.services.origins import remember
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.flow.saying import said as told
-from lexigon.core.flow.saying import texts_of
-from lexigon.core.job.intents import PutStyle, intent_from_plain
-from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
-from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.text import count_words
+from lexigon.core.document.model import OBJECT, Paragraph, ParagraphStyle
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.document.story_text import count_words
+from lexigon.core.editing.intents import PutStyle, intent_from_plain
+from lexigon.core.flow.plain_text import field_text as told
+from lexigon.core.flow.plain_text import texts_of
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
 from lexigon.core.manuscript.outgoing import copy_of
@@ -36,25 +36,43 @@ SHOWN_WHOLE = 400
 
 @job_view
 def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
-    """The main text as a manuscript; for a piece that has none, the texts of its frames one after another."""
+    """The main story as a manuscript; for a piece that has none, the stories of its frames one after another."""
     with opened(job.pk) as live:
-        model, composition = live.job, live.desk.composition
+        model, composition = live.job, live.workspace.composition
         main = model.stories.get(model.main_story or "")
-        shown = [main] if main else [model.stories[key] for key in composition.flows]
-        paragraphs = [(story, p) for story in shown for p in story.paragraphs]
+        stories = [main] if main else [model.stories[key] for key in composition.flows]
+        paragraphs = [(story, p) for story in stories for p in story.paragraphs]
         rows = [
-            {"style": _style(model, p).name if main else (story.name if p is story.paragraphs[0] else ""),
-             "text": p.text.replace(OBJECT, "…"), "level": _style(model, p).level}
+            {
+                "style": _style(model, p).name if main else (story.name if p is story.paragraphs[0] else ""),
+                "text": p.text.replace(OBJECT, "…"),
+                "level": _style(model, p).level,
+            }
             for story, p in paragraphs[:SHOWN_WHOLE]
-        ]  # fmt: skip
+        ]
         structure = [
-            {"text": heading.text, "level": heading.level, "page": heading.page + 1, "label": composition.values.labels[heading.page]}
+            {
+                "text": heading.text,
+                "level": heading.level,
+                "page": heading.page + 1,
+                "label": composition.values.labels[heading.page],
+            }
             for heading in composition.running.all
-        ]  # fmt: skip
+        ]
         context = {
-            "job": job, "words": count_words(p for _, p in paragraphs), "rows": rows, "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
-            "structure": structure[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main, "copy_forms": [("docx", "DOCX"), ("html", "HTML"), ("md", "Markdown"), ("txt", "Plain text")], "samples": manuscripts.samples(), "houses": manuscripts.houses(request.user),
-        }  # fmt: skip
+            "job": job,
+            "words": count_words(p for _, p in paragraphs),
+            "rows": rows,
+            "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
+            "structure": structure[:SHOWN_WHOLE],
+            "waiting": count_at_once(live.workspace.composition),
+            "pages": len(model.pages),
+            "language": model.brief.language,
+            "main": main,
+            "copy_forms": [("docx", "DOCX"), ("html", "HTML"), ("md", "Markdown"), ("txt", "Plain text")],
+            "samples": manuscripts.samples(),
+            "houses": manuscripts.houses(request.user),
+        }
     return render(request, "bench/manuscript.html", context)
 
 
@@ -65,7 +83,7 @@ def _style(job: ModelJob, paragraph: Paragraph) -> ParagraphStyle:
 @job_view
 @answers_json
 def text(request: HttpRequest, job: Job) -> HttpResponse:
-    """All of a text, to be written in; with ``structure`` its headings alone."""
+    """All of a story, for writing; with ``structure`` its headings alone."""
     with opened(job.pk) as live:
         if request.GET.get("structure"):
             return JsonResponse(
@@ -86,20 +104,20 @@ def _words(job: ModelJob) -> int:
 @answers_json
 def write(request: HttpRequest, job: Job) -> HttpResponse:
     """Carry out what somebody writes; answers with the steps that make the same of the text in the window."""
-    asked = said(request, Written)
-    intents = [intent_from_plain(one) for one in asked.intents]
+    form = parse_request(request, TypingForm)
+    intents = [intent_from_plain(one) for one in form.intents]
     with opened(job.pk) as live:
-        base = live.revision if asked.base is None else asked.base
-        again, behind = live.done_before(asked.token), base < live.revision
+        base = live.revision if form.base is None else form.base
+        again, behind = live.done_before(form.token), base < live.revision
         if again:
-            shifts = plain_shifts(live.shifts_since(intents, base, asked.token))
+            shifts = plain_shifts(live.shifts_since(intents, base, form.token))
             answer: dict[str, Any] = {"revision": live.revision}
         else:
-            change = live.do(intents, request.user, base=base, group=asked.group, token=asked.token)
-            shifts = live.moves(change, asked.painted)
-            answer = writing.after(live, asked.story, change)
+            change = live.do(intents, request.user, base=base, group=form.group, token=form.token)
+            shifts = live.moves(change, form.painted)
+            answer = writing.after(live, form.story, change)
         if again or behind:  # somebody else may have written meanwhile
-            story = writing.story_of(live.job, asked.story)
+            story = writing.story_of(live.job, form.story)
             answer["rows"] = writing.Writing(live, story).rows(story.paragraphs)
     return JsonResponse(answer | {"shifts": shifts})
 
@@ -111,13 +129,13 @@ def step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """Undo or redo, for the text in the window."""
     if name not in ("undo", "redo"):
         raise Http404
-    asked = said(request, Written)
+    form = parse_request(request, TypingForm)
     with opened(job.pk) as live:
-        behind = asked.base is not None and asked.base < live.revision
+        behind = form.base is not None and form.base < live.revision
         change = live.undo(request.user) if name == "undo" else live.redo(request.user)
-        answer = writing.after(live, asked.story, change) | {"label": change.label if change else ""}
+        answer = writing.after(live, form.story, change) | {"label": change.label if change else ""}
         if behind:
-            answer["rows"] = writing.Writing(live, story := writing.story_of(live.job, asked.story)).rows(
+            answer["rows"] = writing.Writing(live, story := writing.story_of(live.job, form.story)).rows(
                 story.paragraphs
             )
     return JsonResponse(answer)
@@ -132,11 +150,11 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
     if upload is None and before.isdecimal():
         row = get_object_or_404(models.Manuscript, pk=int(before), job=job)
         return JsonResponse(
-            _told(manuscripts.take_in(job, row.name, bytes(row.data), _mapping(request), _cleaned(request)))
+            _answer(manuscripts.take_in(job, row.name, bytes(row.data), _mapping(request), _cleaned(request)))
         )
     if upload is None and (name := request.POST.get("sample")):
         return JsonResponse(
-            _told(
+            _answer(
                 manuscripts.take_in(
                     job, name, manuscripts.sample(name), _mapping(request), _cleaned(request), fresh=True
                 )
@@ -146,19 +164,20 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
         raise ManuscriptError("Select a text file first.")
     if upload.size and upload.size > LARGEST:
         raise ManuscriptError(
-            f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
+            f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into "
+            "parts."
         )
     row = manuscripts.take_in(job, str(upload.name), upload.read(), _mapping(request), _cleaned(request), fresh=True)
-    return JsonResponse(_told(row))
+    return JsonResponse(_answer(row))
 
 
 def _table(request: HttpRequest, name: str) -> dict[str, Any]:
     """A table that a form brings as JSON; empty for what is none."""
     try:
-        found = json.loads(request.POST.get(name) or "{}")
+        values = json.loads(request.POST.get(name) or "{}")
     except ValueError:
         return {}
-    return found if isinstance(found, dict) else {}
+    return values if isinstance(values, dict) else {}
 
 
 def _cleaned(request: HttpRequest) -> dict[str, bool]:
@@ -168,18 +187,19 @@ def _cleaned(request: HttpRequest) -> dict[str, bool]:
 
 def _mapping(request: HttpRequest) -> dict[str, str]:
     """Return which style of the document becomes which, as far as somebody chose."""
-    found = _table(request, "mapping")
-    return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
+    values = _table(request, "mapping")
+    return {str(name)[:200]: str(style)[:40] for name, style in list(values.items())[:1000] if isinstance(style, str)}
 
 
 @require_POST
 @job_view_for(Role.VIEW)
 def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
-    """The job's copy as a file for its writers. It is a POST because what goes out is remembered, to compare what comes back."""
+    """The job's copy as a file for its writers. It is a POST because what goes out is remembered, to compare what comes
+    back."""
     if form not in FORMS:
         raise Http404
     with opened(job.pk) as live:
-        composition = live.desk.composition
+        composition = live.workspace.composition
         source = copy_of(
             live.job, texts_of(composition), told(composition), manuscripts.file_of(job.pk), alive=form in ALIVE
         )
@@ -195,9 +215,10 @@ def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
 @job_view_for(Role.VIEW)
 @answers_json
 def keep_house(request: HttpRequest, job: Job) -> HttpResponse:
-    """Keep what styles become and which clean-ups are done under the name of a house, for its next manuscript; or forget one."""
-    asked = said(request, KeptHouse)
-    return JsonResponse({"samples": manuscripts.samples(), "houses": manuscripts.keep_house(request.user, asked)})
+    """Keep what styles become and which clean-ups are done under the name of a house, for its next manuscript; or
+    forget one."""
+    form = parse_request(request, HouseStyleForm)
+    return JsonResponse({"samples": manuscripts.samples(), "houses": manuscripts.keep_house(request.user, form)})
 
 
 @job_view
@@ -206,14 +227,14 @@ def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     row = models.Manuscript.objects.filter(pk=pk, job=job).defer("data").first()
     if row is None:
         raise Http404
-    answer = _told(row)
+    answer = _answer(row)
     if row.state == models.Manuscript.READY:
         row.delete()
     return JsonResponse(answer)
 
 
-def _told(row: models.Manuscript) -> dict[str, Any]:
-    told = {
+def _answer(row: models.Manuscript) -> dict[str, Any]:
+    answer = {
         "id": row.pk,
         "name": row.name,
         "state": row.state,
@@ -222,8 +243,8 @@ def _told(row: models.Manuscript) -> dict[str, Any]:
         "error": row.error,
     }
     if row.state == models.Manuscript.READY:
-        told["goto"] = reverse("flatplan", args=[row.job_id])
-    return {**told, **(row.account or {})}
+        answer["goto"] = reverse("flatplan", args=[row.job_id])
+    return {**answer, **(row.account or {})}
 
 
 @require_POST
@@ -239,13 +260,13 @@ def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 @answers_json
 def make_style(request: HttpRequest, job: Job) -> HttpResponse:
     """Make a paragraph style while a manuscript is surveyed: what its styles can become then, and which is new."""
-    asked = said(request, NewStyle)
+    form = parse_request(request, NewStyleForm)
     with opened(job.pk) as live:
-        based = asked.based_on if asked.based_on in live.job.paragraph_styles else live.job.body
-        known = set(live.job.paragraph_styles)
-        live.do([PutStyle("paragraph", name=asked.name, based_on=based, level=asked.level or None)], request.user)
-        (made,) = set(live.job.paragraph_styles) - known
-        return JsonResponse({"id": made, "targets": manuscripts.targets(live.job)})
+        based = form.based_on if form.based_on in live.job.paragraph_styles else live.job.body
+        before = set(live.job.paragraph_styles)
+        live.do([PutStyle("paragraph", name=form.name, based_on=based, level=form.level or None)], request.user)
+        (style,) = set(live.job.paragraph_styles) - before
+        return JsonResponse({"id": style, "targets": manuscripts.targets(live.job)})
 
 
 @require_POST
@@ -254,20 +275,20 @@ def make_style(request: HttpRequest, job: Job) -> HttpResponse:
 def compare(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Return what differs between the manuscript that was looked through and the job's main text."""
     row = get_object_or_404(models.Manuscript, pk=pk, job=job, state=models.Manuscript.READ)
-    row.account = {**(row.account or {}), "restyled": dict(said(request, Poured).styles)}
+    row.account = {**(row.account or {}), "restyled": dict(parse_request(request, PourForm).styles)}
     row.save(update_fields=["account"])
     with opened(job.pk) as live:
-        return JsonResponse(versioning.told(live, versioning.compare(live, row)))
+        return JsonResponse(versioning.to_json(live, versioning.compare(live, row)))
 
 
 @require_POST
 @job_view
 @answers_json
 def take_over(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    """Take over what was chosen of what differs."""
+    """Apply the selected differences."""
     row = get_object_or_404(models.Manuscript, pk=pk, job=job, state=models.Manuscript.READ)
-    asked = said(request, TakenOver)
-    count = versioning.take_over(row, request.user, asked.numbers, asked.revision)
+    form = parse_request(request, AcceptedChangesForm)
+    count = versioning.take_over(row, request.user, form.numbers, form.revision)
     return JsonResponse(
         {"state": models.Manuscript.READY, "pages": count, "goto": reverse("manuscript", args=[job.pk])}
     )
@@ -279,10 +300,10 @@ def take_over(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 def pour(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Pour the manuscript that was looked through into the job's main text, in place of what is there."""
     row = get_object_or_404(models.Manuscript, pk=pk, job=job)
-    asked = said(request, Poured)
-    styles = {int(number): style for number, style in asked.styles.items() if number.isdecimal()}
-    count = manuscripts.pour(row, request.user, styles, asked.whole)
+    form = parse_request(request, PourForm)
+    styles = {int(number): style for number, style in form.styles.items() if number.isdecimal()}
+    count = manuscripts.pour(row, request.user, styles, form.whole)
     if count is None:
         row.refresh_from_db()
-        return JsonResponse(_told(row))
+        return JsonResponse(_answer(row))
     return JsonResponse({"state": models.Manuscript.READY, "pages": count, "goto": reverse("flatplan", args=[job.pk])})

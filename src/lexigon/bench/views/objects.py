@@ -8,17 +8,17 @@ from html import escape
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import OpenedPicture, PastedDrawing, Taken, TracedPicture, said
+from lexigon.bench.forms import DrawingForm, OpenPictureForm, SelectionForm, TraceForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services.drawings import drawing_from, opened_of, traced_in_inks, tracing_of
-from lexigon.bench.services.exporting import drawn
+from lexigon.bench.services.exporting import svg_of_selection
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.colour.colours import css_of
-from lexigon.core.job.intents import clip_of
-from lexigon.core.job.model import OBJECT
-from lexigon.core.job.serial import plain
+from lexigon.core.document.model import OBJECT
+from lexigon.core.editing.intents import clip_of
+from lexigon.core.fileformat.values import plain
 from lexigon.core.path.steps import data_of
 
 MARK = "data-lexigon-objects"
@@ -30,10 +30,10 @@ MARK = "data-lexigon-objects"
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
     """Return the selection as HTML with the objects, as plain text, and as a drawing for other programs."""
-    asked = said(request, Taken)
+    form = parse_request(request, SelectionForm)
     with opened(job.pk) as live:
-        clip = clip_of(live.job, asked.objects)
-        drawing = drawn(live, asked.objects)
+        clip = clip_of(live.job, form.objects)
+        drawing = svg_of_selection(live, form.objects)
     words = "\n".join(
         p.text.replace(OBJECT, "") for story in clip.stories if story.kind == "text" for p in story.paragraphs
     )
@@ -47,26 +47,27 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def drawing(request: HttpRequest, job: Job) -> HttpResponse:
     """An SVG put on a page as shapes, in one change; the answer says what of it was left out."""
-    asked = said(request, PastedDrawing)
+    form = parse_request(request, DrawingForm)
     with opened(job.pk) as live:
-        intent, left = drawing_from(live, asked.svg, asked.page, asked.at, asked.layer)
-        return carried_out(live, request, asked, lambda: [intent], left=left)
+        intent, left = drawing_from(live, form.svg, form.page, form.at, form.layer)
+        return carried_out(live, request, form, lambda: [intent], left=left)
 
 
 @require_POST
 @job_view_for(Role.VIEW)
 @answers_json
 def tracing(request: HttpRequest, job: Job) -> HttpResponse:
-    """Return what a picture would be traced to: each shape's outline in parts of the picture and its colour, and how many nodes there are."""
-    asked = said(request, TracedPicture)
+    """Return what a picture would be traced to: each shape's outline in parts of the picture and its colour, and how
+    many nodes there are."""
+    form = parse_request(request, TraceForm)
     with opened(job.pk) as live:
-        made = tracing_of(live, asked.page, asked.object, asked.colours, asked.detail)
+        intent = tracing_of(live, form.page, form.object, form.colours, form.detail)
     shapes = [
         {"d": data_of(one.steps, 5), "css": css_of(one.fill)}
-        for one in made.drawing.shapes
+        for one in intent.drawing.shapes
         if isinstance(one.fill, tuple)
     ]
-    return JsonResponse({"shapes": shapes, "nodes": made.nodes})
+    return JsonResponse({"shapes": shapes, "nodes": intent.nodes})
 
 
 @require_POST
@@ -74,10 +75,10 @@ def tracing(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def open_up(request: HttpRequest, job: Job) -> HttpResponse:
     """A drawn picture opened to the shapes it is made of, as one change; the answer says what of it was left out."""
-    asked = said(request, OpenedPicture)
+    form = parse_request(request, OpenPictureForm)
     with opened(job.pk) as live:
-        intent, left = opened_of(live, asked.page, asked.object, asked.keep)
-        return carried_out(live, request, asked, lambda: [intent], left=left)
+        intent, left = opened_of(live, form.page, form.object, form.keep)
+        return carried_out(live, request, form, lambda: [intent], left=left)
 
 
 @require_POST
@@ -85,9 +86,9 @@ def open_up(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def trace(request: HttpRequest, job: Job) -> HttpResponse:
     """A picture traced to shapes in the job's inks, as one change."""
-    asked = said(request, TracedPicture)
+    form = parse_request(request, TraceForm)
     with opened(job.pk) as live:
-        made = tracing_of(live, asked.page, asked.object, asked.colours, asked.detail)
+        intent = tracing_of(live, form.page, form.object, form.colours, form.detail)
         return carried_out(
-            live, request, asked, lambda: [traced_in_inks(live, made, asked.page, asked.object, asked.keep)]
+            live, request, form, lambda: [traced_in_inks(live, intent, form.page, form.object, form.keep)]
         )

@@ -10,9 +10,9 @@ from lexigon.bench.services import pictures
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view
-from lexigon.core.job.intents import PutOverlay
-from lexigon.core.job.model import Overlay
-from lexigon.core.job.text import new_id
+from lexigon.core.document.model import Overlay
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.intents import PutOverlay
 from lexigon.core.picture.files import MOST_BYTES
 from lexigon.core.picture.placed import PlacedError, look, rendering
 
@@ -31,10 +31,10 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     file = pictures.keep_one(
         name, upload.read(), job.pk
     ).file  # refused here where it cannot be shown, not on the board
-    placed = look(Files(job.pk).read(file) or b"")
+    template = look(Files(job.pk).read(file) or b"")
     with opened(job.pk) as live:
         page = request.POST.get("page") or None
-        overlay = Overlay(new_id("o"), name, file, placed.width, placed.height, page=page)
+        overlay = Overlay(new_id("o"), name, file, template.width, template.height, page=page)
         live.do([PutOverlay(overlay)], request.user)
     return JsonResponse({"id": overlay.id})
 
@@ -42,8 +42,8 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 def picture(request: HttpRequest, job: Job, overlay: str) -> HttpResponse:
     with opened(job.pk) as live:
-        found = live.job.overlays.get(overlay)
-    data = Files(job.pk).read(found.file) if found else None
+        overlay_ = live.job.overlays.get(overlay)
+    data = Files(job.pk).read(overlay_.file) if overlay_ else None
     if data is None:
         raise Http404
     response = HttpResponse(rendering(data), content_type="image/png")

@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Here, said
+from lexigon.bench.forms import PresenceForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import presence, sharing
 from lexigon.bench.views.shared import answers_json, job_view_for, whole
@@ -19,18 +19,18 @@ from lexigon.core.errors import LexigonError
 @answers_json
 def here(request: HttpRequest, job: Job) -> HttpResponse:
     """Somebody says where they are in the job; the answer says who else is there."""
-    asked = said(request, Here)
-    if not asked.client:
+    form = parse_request(request, PresenceForm)
+    if not form.client:
         raise LexigonError("The request names no window.")
-    if asked.leaving:
-        presence.gone(job, asked.client)
+    if form.leaving:
+        presence.gone(job, form.client)
         return JsonResponse({"revision": job.revision, "others": []})
-    chosen = [{"page": one.page, "id": one.id} for one in asked.chosen]
-    return JsonResponse(presence.here(job, request.user, asked.client, asked.page, chosen))
+    chosen = [{"page": one.page, "id": one.id} for one in form.chosen]
+    return JsonResponse(presence.here(job, request.user, form.client, form.page, chosen))
 
 
 def _role(request: HttpRequest) -> Role:
-    """The role that was chosen; to edit where none was."""
+    """The selected role; the role to edit if none was selected."""
     chosen = request.POST.get("role", Role.EDIT)
     return Role(chosen) if chosen in Role.values else Role.EDIT
 
@@ -52,12 +52,12 @@ def share(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.OWN)
 def change_role(request: HttpRequest, job: Job) -> HttpResponse:
     """Change what somebody may do with a job that is shared with them."""
-    share_ = get_object_or_404(job.shares.select_related("user"), user=whole(request.POST.get("user")))
+    share = get_object_or_404(job.shares.select_related("user"), user=whole(request.POST.get("user")))
     role = _role(request)
-    sharing.change_role(job, share_.user_id, role)
+    sharing.change_role(job, share.user_id, role)
     messages.success(
         request,
-        f"{share_.user.get_username()} {role.label} “{job.name}”.".replace(
+        f"{share.user.get_username()} {role.label} “{job.name}”.".replace(
             "can view and comment", "can view and comment on"
         ),
     )

@@ -10,8 +10,8 @@ from lexigon.bench.services import pictures
 from lexigon.bench.services.jobs import forget, opened
 from lexigon.bench.views.shared import answers_json, job_view, whole
 from lexigon.core.colour.profiles import PROFILES
-from lexigon.core.job.model import PictureFile
-from lexigon.core.job.serial import plain
+from lexigon.core.document.model import PictureFile
+from lexigon.core.fileformat.values import plain
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.looks import LookError, read
 
@@ -22,36 +22,36 @@ MOST_AT_ONCE = 50
 @job_view
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
-    """Keep pictures that are handed in, single or in zip archives; the edit that places them brings them into the job. Those refused are
-    told by name; ``found`` says that a file the job missed is here again."""
+    """Store uploaded pictures, single or in zip archives; the edit that places them adds them to the job. Refused files
+    are reported by name; ``found`` says that a missing file of the job is available again."""
     uploads = request.FILES.getlist("file")
     if not uploads:
         raise PictureError("Select a picture first.")
     if len(uploads) > MOST_AT_ONCE:
         raise PictureError(f"Import at most {MOST_AT_ONCE} pictures at a time.")
-    made: list[PictureFile] = []
+    added: list[PictureFile] = []
     refused: list[str] = []
     for one in pictures.take_in(uploads, job.pk):
         if isinstance(one, str):
             refused.append(one)
         else:
-            made.append(one)
-    if not made:
+            added.append(one)
+    if not added:
         raise PictureError(" ".join(refused))
     with opened(job.pk) as live:
-        found = pictures.found_again(live, made)
-    if found:
+        found_again = pictures.restore_missing(live, added)
+    if found_again:
         forget(job.pk)  # it is composed anew, with the files that are here again
-    told = [{"file": plain(one), "width": one.size[0], "height": one.size[1]} for one in made]
-    return JsonResponse({"pictures": told, "refused": refused, "found": found})
+    rows = [{"file": plain(one), "width": one.size[0], "height": one.size[1]} for one in added]
+    return JsonResponse({"pictures": rows, "refused": refused, "found": found_again})
 
 
 @job_view
-def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
-    """A picture as the screen shows it; ``look`` says how it is shown otherwise than its file has it."""
+def screen_picture(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
+    """A picture as the screen shows it; ``look`` describes its adjustments."""
     try:
         look, proof = read(request.GET.get("look", "")), PROFILES.get(request.GET.get("proof", ""))
-        data = pictures.shown(name, job.pk, most, look, proof)
+        data = pictures.screen_picture(name, job.pk, most, look, proof)
     except (PictureError, LookError) as error:
         raise Http404 from error
     if data is None:
@@ -66,22 +66,22 @@ def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
 def page(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """The picture that ``page`` of a PDF is, for the edit that takes it."""
     get = request.GET
-    found = pictures.of_page(
+    result = pictures.of_page(
         name, job.pk, whole(get.get("page"), 1), get.get("key", "")[:40], get.get("name", "")[:120]
     )
-    if found is None:
+    if result is None:
         raise PictureError("The file of this picture is missing.")
-    return JsonResponse({"file": plain(found)})
+    return JsonResponse({"file": plain(result)})
 
 
 @job_view
 @answers_json
 def palette(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """The colours that stand for a picture as it is shown, ``count`` of them at most."""
-    found = pictures.gathered(name, job.pk, whole(request.GET.get("count"), 5), read(request.GET.get("look", "")))
-    if found is None:
+    colours = pictures.gathered(name, job.pk, whole(request.GET.get("count"), 5), read(request.GET.get("look", "")))
+    if colours is None:
         raise PictureError("The file of this picture is missing.")
-    return JsonResponse({"colours": found})
+    return JsonResponse({"colours": colours})
 
 
 @job_view

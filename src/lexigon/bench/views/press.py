@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Fixed, Pressed, said
+from lexigon.bench.forms import ExportForm, FixForm, parse_request
 from lexigon.bench.models import Job, Output, PressWork, Role
 from lexigon.bench.services import outputs, store, work
 from lexigon.bench.services.following import follow, is_due
@@ -32,23 +32,30 @@ FLAT_BYTES = 8_000_000
 """Of a page of a flattened file: the images of larger ones would take too long to separate for a proof."""
 
 
-def told(output: PressWork, keys: list[Any], old: bool, unit: str, prefix: str = "press") -> dict[str, Any]:
+def output_row(output: PressWork, keys: list[Any], old: bool, unit: str, prefix: str = "press") -> dict[str, Any]:
     """An output as the page shows it; its addresses are those called ``prefix``-… for ``keys`` and its own."""
     row: dict[str, Any] = {
-        "id": output.pk, "recipe": output.recipe, "name": RECIPES[output.recipe].name, "state": output.state,
-        "done": output.done, "total": output.total, "error": output.error, "old": old, "at": output.started.isoformat(),
+        "id": output.pk,
+        "recipe": output.recipe,
+        "name": RECIPES[output.recipe].name,
+        "state": output.state,
+        "done": output.done,
+        "total": output.total,
+        "error": output.error,
+        "old": old,
+        "at": output.started.isoformat(),
         "proof": reverse(f"{prefix}-proof", args=[*keys, output.pk, 0]).replace("0.png", ""),
         **{word: reverse(f"{prefix}-{word}", args=[*keys, output.pk]) for word in ("status", "stop", "file")},
-    }  # fmt: skip
+    }
     if output.state == PressWork.READY and output.facts:
         row["facts"], row["count"] = _facts(output, unit), output.facts["pages"]
         row["findings"] = output.facts.get("job_findings", [])
     return row
 
 
-def _told(job: Job, output: Output) -> dict[str, Any]:
+def _outputs(job: Job, output: Output) -> dict[str, Any]:
     unit = job.brief.get("unit", "mm")
-    return told(output, [job.pk], output.revision != job.revision, unit) | {"pages": output.pages}
+    return output_row(output, [job.pk], output.revision != job.revision, unit) | {"pages": output.pages}
 
 
 def _facts(output: PressWork, unit: str) -> list[tuple[str, str]]:
@@ -71,7 +78,7 @@ def _facts(output: PressWork, unit: str) -> list[tuple[str, str]]:
         rows = [("Conforms", conforms), *rows, ("With bleed", box("BleedBox")), ("Sheet", box("MediaBox"))]
         rows.append(("Inks", ", ".join(f["inks"]) or "none"))
         if ink := f.get("ink"):
-            rows.append(("Most ink", _ink_told(ink)))
+            rows.append(("Most ink", _describe_ink(ink)))
         if f["profile"]:
             rows.append(("Profile", f["profile"]))
         rows.append(("Fonts", f"{len(f['fonts'])}, {'all embedded as subsets' if embedded else 'not all embedded'}"))
@@ -82,13 +89,16 @@ def _facts(output: PressWork, unit: str) -> list[tuple[str, str]]:
     return rows
 
 
-def _ink_told(ink: dict[str, Any]) -> str:
+def _describe_ink(ink: dict[str, Any]) -> str:
     """All inks together where there is most of them, against what the paper takes."""
-    told = f"{ink['most'] * 100:.0f} % on page {ink['page'] + 1}"
+    text = f"{ink['most'] * 100:.0f} % on page {ink['page'] + 1}"
     if not ink["over"]:
-        return f"{told}; the paper takes {ink['limit'] * 100:.0f} %"
+        return f"{text}; the paper takes {ink['limit'] * 100:.0f} %"
     pages = ", ".join(str(index + 1) for index in ink["over"][:6]) + (" …" if len(ink["over"]) > 6 else "")
-    return f"{told}: more than the {ink['limit'] * 100:.0f} % that this paper takes, on page {pages}. It may smear and not dry."
+    return (
+        f"{text}: more than the {ink['limit'] * 100:.0f} % that this paper takes, on page {pages}. It may smear and not"
+        " dry."
+    )
 
 
 @job_view
@@ -96,8 +106,8 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         due = is_due(live, request.user)
         count, unit = len(live.job.pages), live.job.brief.unit
-        found = findings_of(live.desk.composition)
-        labels = live.desk.composition.values.labels
+        findings = findings_of(live.workspace.composition)
+        labels = live.workspace.composition.values.labels
         masters = (live.job.master_of(index) for index in range(count))
         on_their_side = any(master is not None and master.turned for master in masters)
         look = [
@@ -108,9 +118,9 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
                 finding.fix,
                 FIXES.get(finding.fix, ""),
             )
-            for finding in found
+            for finding in findings
         ]
-    past = [_told(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
+    past = [_outputs(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
     state = {
         "outputs": past,
         "start": reverse("press-start", args=[job.pk]),
@@ -121,7 +131,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     }
     context = {
         "job": job,
-        "recipes": [(recipe, recipe.told(unit)) for recipe in RECIPES.values()],
+        "recipes": [(recipe, recipe.describe(unit)) for recipe in RECIPES.values()],
         "pages": count,
         "state": state,
         "look": look,
@@ -136,14 +146,14 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.VIEW)
 @answers_json
 def start(request: HttpRequest, job: Job) -> HttpResponse:
-    asked = said(request, Pressed)
+    form = parse_request(request, ExportForm)
     with opened(job.pk) as live:
         follow(live, request.user)
         count = len(live.job.pages)
     job.refresh_from_db()
-    options = {"landscape": asked.landscape} if asked.landscape else {}
-    output = outputs.start(job, asked.recipe, asked.pages, count, request.user, options)
-    return JsonResponse(_told(job, output))
+    options = {"landscape": form.landscape} if form.landscape else {}
+    output = outputs.start(job, form.recipe, form.pages, count, request.user, options)
+    return JsonResponse(_outputs(job, output))
 
 
 @require_POST
@@ -151,16 +161,16 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def fix(request: HttpRequest, job: Job) -> HttpResponse:
     """Do what a finding says can be done about it in one step."""
-    asked = said(request, Fixed)
+    form = parse_request(request, FixForm)
     with opened(job.pk) as live:
-        if intents := intents_for(asked.fix, live.desk.composition):
+        if intents := intents_for(form.fix, live.workspace.composition):
             live.do(intents, request.user)
-        return JsonResponse({"waiting": len(findings_of(live.desk.composition))})
+        return JsonResponse({"waiting": len(findings_of(live.workspace.composition))})
 
 
 @job_view
 def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    return JsonResponse(_told(job, get_object_or_404(Output, pk=pk, job=job)))
+    return JsonResponse(_outputs(job, get_object_or_404(Output, pk=pk, job=job)))
 
 
 @require_POST
@@ -181,7 +191,7 @@ def _on_disk(place: str) -> Path:
     return path
 
 
-def taken(output: PressWork, name: str) -> FileResponse:
+def file_response(output: PressWork, name: str) -> FileResponse:
     """A finished file, to be taken away under a name."""
     path = _on_disk(output.place)
     name = f"{slugify(name) or 'job'}-{output.recipe}{path.suffix}"
@@ -207,7 +217,7 @@ def proofed(output: PressWork, index: int) -> HttpResponse:
 
 @job_view
 def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    return taken(_ready(job, pk), job.name)
+    return file_response(_ready(job, pk), job.name)
 
 
 @job_view

@@ -1,4 +1,4 @@
-"""Publications: several jobs put in order, numbered through, compared, pressed as one file."""
+"""Publications: several jobs put in order, numbered continuously, compared, exported as one file."""
 
 from __future__ import annotations
 
@@ -14,19 +14,20 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Aligned, PlanChange, Pressed, said
+from lexigon.bench.forms import ExportForm, MatchStylesForm, PlanForm, parse_request
 from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import publications as services
 from lexigon.bench.services import work
 from lexigon.bench.views import press
 from lexigon.bench.views.shared import answers_json
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.serial import plain
+from lexigon.core.fileformat.values import plain
 from lexigon.core.press.recipes import RECIPES
 
 
 def own(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
-    """Give the view the publication itself; others' are answered 404. What cannot be shown is told in words."""
+    """Pass the publication itself to the view; those of other users are answered 404. What cannot be shown is explained
+    in words."""
 
     @login_required
     @wraps(view)
@@ -51,15 +52,15 @@ def begin(request: HttpRequest) -> HttpResponse:
     return redirect("publication", key=row.pk)
 
 
-def _told(row: Publication, output: PublicationOutput, now: list[list[Any]], unit: str) -> dict[str, Any]:
-    made = press.told(output, [row.pk], output.parts != now, unit, "publication")
-    if "facts" in made and _sizes(output) > 1:
-        made["facts"] = [(f"{word}, page 1" if word in SIZES else word, value) for word, value in made["facts"]]
-    return made
+def _outputs(row: Publication, output: PublicationOutput, now: list[list[Any]], unit: str) -> dict[str, Any]:
+    answer = press.output_row(output, [row.pk], output.parts != now, unit, "publication")
+    if "facts" in answer and _sizes(output) > 1:
+        answer["facts"] = [(f"{word}, page 1" if word in SIZES else word, value) for word, value in answer["facts"]]
+    return answer
 
 
 SIZES = ("Trim", "With bleed", "Sheet")
-"""What is told of the first page, where others have other sizes."""
+"""The description of the first page, where others have other sizes."""
 
 
 def _sizes(output: PublicationOutput) -> int:
@@ -69,17 +70,17 @@ def _sizes(output: PublicationOutput) -> int:
 
 def _now(row: Publication) -> tuple[list[list[Any]], str]:
     """The parts as they would be pressed now, and the unit of the first."""
-    found = services.counted(row)
-    return [[job.pk, job.revision, start.blank] for job, _, _, start in found], found[0][0].brief.get(
+    numbers = services.counted(row)
+    return [[job.pk, job.revision, start.blank] for job, _, _, start in numbers], numbers[0][0].brief.get(
         "unit", "mm"
-    ) if found else "mm"
+    ) if numbers else "mm"
 
 
 @own
 def publication(request: HttpRequest, row: Publication) -> HttpResponse:
     now, unit = _now(row)
     past = [
-        _told(row, one, now, unit)
+        _outputs(row, one, now, unit)
         for one in PublicationOutput.objects.filter(publication=row).exclude(state=PublicationOutput.STOPPED)[:12]
     ]
     pressed = {
@@ -91,9 +92,11 @@ def publication(request: HttpRequest, row: Publication) -> HttpResponse:
         name: reverse(f"publication-{name}", args=[row.pk]) for name in ("change", "follow", "differences", "align")
     }
     context = {
-        "publication": row, "state": {**services.told(row), "addresses": addresses}, "pressed": pressed,
-        "recipes": [(one, one.told(unit)) for one in RECIPES.values()],
-    }  # fmt: skip
+        "publication": row,
+        "state": {**services.to_json(row), "addresses": addresses},
+        "pressed": pressed,
+        "recipes": [(one, one.describe(unit)) for one in RECIPES.values()],
+    }
     return render(request, "bench/publication.html", context)
 
 
@@ -104,18 +107,18 @@ def follow(request: HttpRequest, row: Publication) -> HttpResponse:
     """Bring the jobs up to what they are now: their page numbers, and listings that gather from all of them."""
     services.number(row, request.user)
     services.gather(row, request.user)
-    return JsonResponse(services.told(row))
+    return JsonResponse(services.to_json(row))
 
 
 @require_POST
 @own
 @answers_json
 def change(request: HttpRequest, row: Publication) -> HttpResponse:
-    asked = said(request, PlanChange)
-    row = services.change(row, _whole(plain(asked.plan)), _whole(plain(asked.was)))
+    form = parse_request(request, PlanForm)
+    row = services.change(row, _whole(plain(form.plan)), _whole(plain(form.was)))
     services.number(row, request.user)
     services.gather(row, request.user)
-    return JsonResponse(services.told(row))
+    return JsonResponse(services.to_json(row))
 
 
 def _whole(plan: dict[str, Any]) -> dict[str, Any]:
@@ -135,24 +138,32 @@ def step(request: HttpRequest, row: Publication, way: str) -> HttpResponse:
 @own
 @answers_json
 def differences(request: HttpRequest, row: Publication) -> HttpResponse:
-    """Return what the jobs have otherwise than the one that leads, and how much there is to look at in each."""
-    found = {
+    """Return the differences of the jobs from the lead job, and the number of differences in each."""
+    result = {
         key: [
-            {"table": one.table, "id": one.id, "kind": one.kind, "name": one.name, "what": one.what, "values": one.values[:6], "more": max(len(one.values) - 6, 0)}
+            {
+                "table": one.table,
+                "id": one.id,
+                "kind": one.kind,
+                "name": one.name,
+                "what": one.what,
+                "values": one.values[:6],
+                "more": max(len(one.values) - 6, 0),
+            }
             for one in different
         ]
         for key, different in services.compared(row).items()
-    }  # fmt: skip
+    }
     looking = {"looking": services.to_look_at(row)} if request.GET.get("looking") else {}
-    return JsonResponse({"differences": found, **looking})
+    return JsonResponse({"differences": result, **looking})
 
 
 @require_POST
 @own
 @answers_json
 def align(request: HttpRequest, row: Publication) -> HttpResponse:
-    asked = said(request, Aligned)
-    services.align(row, asked.job, asked.wanted, request.user)
+    form = parse_request(request, MatchStylesForm)
+    services.align(row, form.job, form.entries, request.user)
     return differences(request, key=row.pk)
 
 
@@ -181,16 +192,16 @@ def restore(request: HttpRequest, key: str) -> HttpResponse:
 @own
 @answers_json
 def start(request: HttpRequest, row: Publication) -> HttpResponse:
-    output = services.start(row, said(request, Pressed).recipe, request.user)
+    output = services.start(row, parse_request(request, ExportForm).recipe, request.user)
     now, unit = _now(row)
-    return JsonResponse(_told(row, output, now, unit))
+    return JsonResponse(_outputs(row, output, now, unit))
 
 
 @own
 def status(request: HttpRequest, row: Publication, pk: int) -> HttpResponse:
     output = get_object_or_404(PublicationOutput, pk=pk, publication=row)
     now, unit = _now(row)
-    return JsonResponse(_told(row, output, now, unit))
+    return JsonResponse(_outputs(row, output, now, unit))
 
 
 @require_POST
@@ -206,7 +217,7 @@ def _ready(row: Publication, pk: int) -> PublicationOutput:
 
 @own
 def download(request: HttpRequest, row: Publication, pk: int) -> HttpResponse:
-    return press.taken(_ready(row, pk), str(row))
+    return press.file_response(_ready(row, pk), str(row))
 
 
 @own

@@ -6,19 +6,19 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
+from lexigon.bench.forms import FittingForm, SpecLineForm, StyleImportForm, StyleLineForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import choosing, inks, outlining, sampling, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
+from lexigon.core.editing.intents import BringStyles, Intent
+from lexigon.core.editing.intents.styles.changing import styles_of, uses_of
+from lexigon.core.editing.swatch_uses import swatch_uses
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.fittings import cut_at, fit_once
-from lexigon.core.flow.growing import growing
-from lexigon.core.job.intents import BringStyles, Intent
-from lexigon.core.job.intents.styles import styles_of, uses_of
-from lexigon.core.job.recolour import swatch_uses
+from lexigon.core.flow.fit_actions import cut_at, fit_once
+from lexigon.core.flow.story_growth import growing
 from lexigon.core.paint.outlines import outlined
 
 
@@ -27,10 +27,10 @@ from lexigon.core.paint.outlines import outlined
 @answers_json
 def spec(request: HttpRequest, job: Job) -> HttpResponse:
     """Return what a spec line says and would do to the selection; with ``do`` it is done, as one change."""
-    form = said(request, SpecLine)
+    form = parse_request(request, SpecLineForm)
     with opened(job.pk) as live:
         if form.show:
-            return JsonResponse(speclines.shown_line(live, form))
+            return JsonResponse(speclines.describe_selection(live, form))
         understood, answer = speclines.read_line(live, form)
         if not form.do:
             return JsonResponse(answer)
@@ -56,7 +56,8 @@ def texture(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def alike(request: HttpRequest, job: Job) -> HttpResponse:
-    """The ids of what stands on all pages and is like ``object`` on ``page`` in ``by``: kind, fill, edge, style or layer."""
+    """The ids of objects on all pages that share ``by`` with ``object`` on ``page``: kind, fill, edge (stroke), style
+    or layer."""
     with opened(job.pk) as live:
         return JsonResponse({"ids": choosing.alike(live, *(request.GET.get(n, "") for n in ("page", "object", "by")))})
 
@@ -70,7 +71,7 @@ def sampled(request: HttpRequest, job: Job) -> HttpResponse:
     except ValueError as error:
         raise LexigonError("The request names no point.") from error
     with opened(job.pk) as live:
-        return JsonResponse(sampling.taken(live, request.GET.get("page", ""), x, y))
+        return JsonResponse(sampling.sample_colour(live, request.GET.get("page", ""), x, y))
 
 
 @job_view
@@ -104,20 +105,20 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def fit(request: HttpRequest, job: Job) -> HttpResponse:
-    """An action on a frame that only the composed text can tell: fitted, given frames, cut, outlined. One change."""
-    form = said(request, Fitting)
+    """Do an action whose result depends on the composed text: fit, add frames, divide or outline. One change."""
+    form = parse_request(request, FittingForm)
 
-    def wanted() -> list[Intent]:
+    def fitting_intents() -> list[Intent]:
         if form.what == "frames":
-            return [growing(live.desk.composition, form.story or "")]
+            return [growing(live.workspace.composition, form.story or "")]
         if form.what == "cut":
-            return cut_at(live.desk.composition, form.frame)
+            return cut_at(live.workspace.composition, form.frame)
         if form.what == "outlines":
-            return [outlined(live.desk.composition, form.page, form.frame)]
-        return fit_once(live.desk.composition, form.frame, form.what)
+            return [outlined(live.workspace.composition, form.page, form.frame)]
+        return fit_once(live.workspace.composition, form.frame, form.what)
 
     with opened(job.pk) as live:
-        return carried_out(live, request, form, wanted)
+        return carried_out(live, request, form, fitting_intents)
 
 
 @job_view
@@ -142,9 +143,11 @@ def previews(request: HttpRequest, job: Job) -> HttpResponse:
     kind = get.get("kind", "paragraph")
     with opened(job.pk) as live:
         ids = get.get("ids", "").split(",")[:200]
-        known = styles_of(live.job, kind) if kind in ("paragraph", "character", "rule") else {}
-        made = {key: styling.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in known}
-        return JsonResponse({"previews": made})
+        styles = styles_of(live.job, kind) if kind in ("paragraph", "character", "rule") else {}
+        images = {
+            key: styling.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in styles
+        }
+        return JsonResponse({"previews": images})
 
 
 @job_view
@@ -153,8 +156,8 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
     """Every place a style or a swatch is used, with its page."""
     kind, key = request.GET.get("kind", "paragraph"), request.GET.get("id", "")
     with opened(job.pk) as live:
-        found = swatch_uses(live.job, key) if kind == "swatch" else uses_of(live.job, kind, key)
-        return JsonResponse(inks.use_rows(live, found))
+        uses = swatch_uses(live.job, key) if kind == "swatch" else uses_of(live.job, kind, key)
+        return JsonResponse(inks.use_rows(live, uses))
 
 
 @require_POST
@@ -162,7 +165,7 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def style_line(request: HttpRequest, job: Job) -> HttpResponse:
     """A style's spec line as it was edited: what that changes."""
-    form = said(request, StyleLine)
+    form = parse_request(request, StyleLineForm)
     with opened(job.pk) as live:
         return JsonResponse(styling.style_from_line(live, form.kind, form.id, form.line, form.edited))
 
@@ -171,15 +174,19 @@ def style_line(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def bring(request: HttpRequest, job: Job) -> HttpResponse:
-    """Bring in another job's styles."""
-    form = said(request, StylesFrom)
+    """Import the styles of another job."""
+    form = parse_request(request, StyleImportForm)
     other = get_object_or_404(Job.objects.of(request.user), pk=form.source)
     with opened(other.pk) as there:
         source = there.job
         has = there.files.has
         intent = BringStyles(
-            tuple(source.paragraph_styles.values()), tuple(source.character_styles.values()), tuple(source.frame_styles.values()),
-            tuple(source.rule_styles.values()), tuple(f for f in source.fonts.values() if has(f.file)), form.over,
-        )  # fmt: skip
+            tuple(source.paragraph_styles.values()),
+            tuple(source.character_styles.values()),
+            tuple(source.frame_styles.values()),
+            tuple(source.rule_styles.values()),
+            tuple(f for f in source.fonts.values() if has(f.file)),
+            form.over,
+        )
     with opened(job.pk) as live:
         return carried_out(live, request, form, lambda: [intent])

@@ -16,8 +16,8 @@ from lexigon.bench.views.shared import answers_json, job_view_for
 @job_view_for(Role.VIEW)
 @answers_json
 def settle(request: HttpRequest, job: Job) -> JsonResponse:
-    """Fit a job's pages to its texts, bring it up to the jobs that it depends on, and save how the shelf shows it. ``changed``
-    says whether the job looks different from what is saved."""
+    """Fit a job's pages to its stories, update it from the jobs that it depends on, and save its entry on the shelf.
+    ``changed`` says whether the job differs from what is saved."""
     with opened(job.pk) as live:
         follow(live, request.user)
         if not glances.is_saved(live):

@@ -26,10 +26,11 @@ View = Callable[..., HttpResponse]
 
 
 def job_view_for(role: Role) -> Callable[[View], View]:
-    """A decorator that gives a view the job itself.
+    """A decorator that passes the job itself to a view.
 
-    Strangers, and jobs that are not there, are answered 404 alike. Everybody who sees the job may read; a POST needs ``role``, and is
-    refused in words (403) otherwise. A job that cannot be opened is answered with the reason.
+    Users without access, and unknown jobs, are answered 404 in the same way. Everybody with access may read; a POST
+    needs ``role``, and is otherwise refused with an explanation (403). A job that cannot be opened is answered with the
+    reason.
     """
 
     def decorated(view: View) -> View:
@@ -108,5 +109,5 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 def proof_of(request: HttpRequest) -> Profile | None:
-    """The printing condition that is shown as a soft proof, by the cookie in which the board keeps it for the job."""
+    """The printing condition of the soft proof, from the cookie in which the board stores it for the job."""
     return PROFILES.get(request.COOKIES.get("lexigon-proof", ""))

@@ -21,22 +21,22 @@ from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.services.sharing import role_in
 from lexigon.bench.views.shared import job_view, job_view_for
 from lexigon.core.brief.kinds import KINDS
+from lexigon.core.document.model import Job as ModelJob
+from lexigon.core.document.story_text import new_id
+from lexigon.core.editing.intents import ChangeBrief
 from lexigon.core.errors import LexigonError
-from lexigon.core.job import package
-from lexigon.core.job.intents import ChangeBrief
-from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.text import new_id
+from lexigon.core.fileformat import package
 from lexigon.core.type.vetting import vetted
 
 
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
     sought = request.GET.get("find", "").strip()
-    seen = Job.objects.of(request.user).select_related("owner").prefetch_related("shares__user")
-    jobs, templates = seen.filter(template=False), seen.filter(template=True)
-    found = jobs.filter(name__icontains=sought) if sought else jobs
+    visible = Job.objects.of(request.user).select_related("owner").prefetch_related("shares__user")
+    jobs, templates = visible.filter(template=False), visible.filter(template=True)
+    matching = jobs.filter(name__icontains=sought) if sought else jobs
     context = {
-        "cards": [_card(request, job) for job in found[:60]],
+        "cards": [_card(request, job) for job in matching[:60]],
         "sought": sought,
         "any": jobs.exists() or templates.exists(),
         "templates": [_card(request, job) for job in templates],
@@ -50,8 +50,8 @@ def shelf(request: HttpRequest) -> HttpResponse:
 
 
 def _card(request: HttpRequest, job: Job) -> tuple[Job, Role, int, str, bool]:
-    """Return what the card of a job shows: the job, the reader's role, the page count, the signature of its miniature, and whether
-    those are still to be saved."""
+    """Return what the card of a job shows: the job, the reader's role, the page count, the signature of its miniature,
+    and whether those are still to be saved."""
     try:
         glance = glances.of(job)
     except LexigonError:
@@ -115,17 +115,18 @@ def open_file(request: HttpRequest) -> HttpResponse:
 
 
 def _stored_files(job: ModelJob, data: bytes) -> tuple[list[str], list[str]]:
-    """Store the files that came with a job and that it uses; their names, and what is wrong with any, in words. Fonts are vetted first."""
-    found = package.read_files(data)
+    """Store the files that came with a job and that it uses; their names, and what is wrong with any, in words. Fonts
+    are vetted first."""
+    files = package.read_files(data)
     problems = []
-    fonts = [font for font in job.fonts.values() if font.file in found]
+    fonts = [font for font in job.fonts.values() if font.file in files]
     with ExitStack() as stack:
-        verdicts = vetted([stack.enter_context(written(found[font.file])) for font in fonts])
+        verdicts = vetted([stack.enter_context(written(files[font.file])) for font in fonts])
     for font, verdict in zip(fonts, verdicts, strict=True):
         if isinstance(verdict, str):
-            found.pop(font.file, None)
+            files.pop(font.file, None)
             problems.append(f"The font “{font.name}” {verdict}. Another font is used instead.")
-    return [stored(found[name]) for name in package.files_used(job) if name in found], problems
+    return [stored(files[name]) for name in package.files_used(job) if name in files], problems
 
 
 @job_view
@@ -150,11 +151,11 @@ def delete(request: HttpRequest, job: Job) -> HttpResponse:
 @login_required
 def bin_of_jobs(request: HttpRequest) -> HttpResponse:
     rows = [
-        (job, max((job.binned + bins.KEPT - timezone.now()).days + 1, 1))
+        (job, max((job.binned + bins.BIN_PERIOD - timezone.now()).days + 1, 1))
         for job in bins.jobs_in_bin(request.user)
         if job.binned
     ]
-    context = {"rows": rows, "days": bins.KEPT.days, "publications": bins.publications_in_bin(request.user)}
+    context = {"rows": rows, "days": bins.BIN_PERIOD.days, "publications": bins.publications_in_bin(request.user)}
     return render(request, "bench/bin.html", context)
 
 

@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Taken, said
+from lexigon.bench.forms import SelectionForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import inks
 from lexigon.bench.services.jobs import opened
@@ -18,10 +18,10 @@ from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, wri
 from lexigon.core.colour.printable import picked as colour_at
 from lexigon.core.colour.printable import printable_map
 from lexigon.core.colour.profiles import COATED, PROFILES
+from lexigon.core.editing.intents import PutSwatch
+from lexigon.core.editing.intents.colour.recolouring import swatches_of
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import PutSwatch
-from lexigon.core.job.intents.recolouring import swatches_of
-from lexigon.core.job.serial import plain
+from lexigon.core.fileformat.values import plain
 
 
 @require_POST
@@ -29,7 +29,7 @@ from lexigon.core.job.serial import plain
 @answers_json
 def mix(request: HttpRequest, job: Job) -> HttpResponse:
     """Return what a swatch would look like, before it is made or changed."""
-    form = said(request, PutSwatch)
+    form = parse_request(request, PutSwatch)
     with opened(job.pk) as live:
         return JsonResponse(inks.mixed(live, form, proof_of(request)))
 
@@ -98,7 +98,7 @@ def printable(request: HttpRequest, job: Job, light: int) -> HttpResponse:
 @job_view
 @answers_json
 def picked(request: HttpRequest, job: Job) -> HttpResponse:
-    """A colour of that map in each way that a swatch is told: ``lab`` is its L*, a* and b*."""
+    """A colour of that map in each notation of a swatch: ``lab`` is its L*, a* and b*."""
     _, values = read_colour(f"lab {request.GET.get('lab', '')[:60]}")
     light, a, b = values
     return JsonResponse(colour_at((100 * light, 255 * a - 128, 255 * b - 128), proof_of(request) or COATED))
@@ -108,7 +108,7 @@ def picked(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.VIEW)
 @answers_json
 def chosen(request: HttpRequest, job: Job) -> HttpResponse:
-    """The swatches that what is chosen is drawn in, with how often."""
-    asked = said(request, Taken)
+    """List the swatches that the selection uses, with how often."""
+    form = parse_request(request, SelectionForm)
     with opened(job.pk) as live:
-        return JsonResponse({"used": list(swatches_of(live.job, asked.objects).items())})
+        return JsonResponse({"used": list(swatches_of(live.job, form.objects).items())})

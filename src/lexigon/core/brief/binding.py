@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from math import ceil
 
 from lexigon.core.brief.paper import caliper
+from lexigon.core.document.model import Binding, Paper
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import Binding, Paper
 
 MULTIPLE: dict[Binding, int] = {"none": 1, "stitched": 4, "perfect": 2, "wire": 2}
 """A stitched booklet is made of sheets of four pages; glued and wired leaves have two."""
@@ -16,8 +16,11 @@ LEAST: dict[Binding, int] = {"none": 1, "stitched": 8, "perfect": 24, "wire": 2}
 MOST: dict[Binding, int] = {"none": 5000, "stitched": 96, "perfect": 1200, "wire": 300}
 """Most pages (common practice, no source)."""
 BINDINGS: dict[Binding, str] = {
-    "none": "Not bound", "stitched": "Saddle stitch", "perfect": "Perfect binding", "wire": "Wire",
-}  # fmt: skip
+    "none": "Not bound",
+    "stitched": "Saddle stitch",
+    "perfect": "Perfect binding",
+    "wire": "Wire",
+}
 
 
 @dataclass(slots=True, frozen=True)

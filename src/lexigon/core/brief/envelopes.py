@@ -19,14 +19,27 @@ CLEARANCE = 3 * MM
 ENVELOPES = {
     size.id: size
     for size in (
-        millimetres("c7", 81, 114), millimetres("c7/6", 81, 162), millimetres("c6", 114, 162), millimetres("c6/c5", 114, 229),
-        millimetres("dl", 110, 220), millimetres("c5", 162, 229), millimetres("c4", 229, 324), millimetres("b6", 125, 176),
-        millimetres("b5", 176, 250), millimetres("b4", 250, 353),
-        *(Size(name, f"{name} in", width * INCH, height * INCH, "in") for name, width, height in (
-            ("4 3/8 × 5 3/4", 4.375, 5.75), ("4 3/4 × 6 1/2", 4.75, 6.5), ("5 1/4 × 7 1/4", 5.25, 7.25), ("4 1/8 × 9 1/2", 4.125, 9.5),
-        )),
+        millimetres("c7", 81, 114),
+        millimetres("c7/6", 81, 162),
+        millimetres("c6", 114, 162),
+        millimetres("c6/c5", 114, 229),
+        millimetres("dl", 110, 220),
+        millimetres("c5", 162, 229),
+        millimetres("c4", 229, 324),
+        millimetres("b6", 125, 176),
+        millimetres("b5", 176, 250),
+        millimetres("b4", 250, 353),
+        *(
+            Size(name, f"{name} in", width * INCH, height * INCH, "in")
+            for name, width, height in (
+                ("4 3/8 × 5 3/4", 4.375, 5.75),
+                ("4 3/4 × 6 1/2", 4.75, 6.5),
+                ("5 1/4 × 7 1/4", 5.25, 7.25),
+                ("4 1/8 × 9 1/2", 4.125, 9.5),
+            )
+        ),
     )
-}  # fmt: skip
+}
 
 
 @dataclass(slots=True, frozen=True)
@@ -50,5 +63,5 @@ def fit(envelope: Size, width: float, height: float) -> Fit:
 
 def fitting(width: float, height: float) -> list[Fit]:
     """The envelopes a piece fits, the snuggest first."""
-    found = [fit(envelope, width, height) for envelope in ENVELOPES.values()]
-    return sorted((f for f in found if f.fits), key=lambda f: f.across + f.along)
+    fits = [fit(envelope, width, height) for envelope in ENVELOPES.values()]
+    return sorted((f for f in fits if f.fits), key=lambda f: f.across + f.along)

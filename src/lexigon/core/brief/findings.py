@@ -8,9 +8,9 @@ from typing import Literal
 from lexigon.core.brief import binding, envelopes
 from lexigon.core.brief.forms import remarks
 from lexigon.core.brief.setup import Setup
-from lexigon.core.job.forms.covers import spine_of, spine_type, spine_width
-from lexigon.core.job.forms.sheets import panels_of
-from lexigon.core.job.model import Cover, Fold
+from lexigon.core.document.forms.covers import spine_of, spine_type, spine_width
+from lexigon.core.document.forms.sheets import panels_of
+from lexigon.core.document.model import Cover, Fold
 from lexigon.core.lengths import POINTS, show
 
 
@@ -34,20 +34,20 @@ def both(points: float, unit: str) -> str:
 def notes(setup: Setup, pages: int) -> list[Note]:
     """All that is to be said of a set-up; ``pages`` is how many the job has, or will have."""
     brief, form = setup.brief, setup.brief.form
-    made: list[Note] = []
+    notes: list[Note] = []
     if isinstance(form, Cover):
-        made += _spine(setup, form)
+        notes += _spine(setup, form)
     elif isinstance(form, Fold):
-        made += _fold(setup, form)
+        notes += _fold(setup, form)
     elif brief.binding != "none":
-        found = binding.count(brief.binding, pages, coming=setup.main)
-        made.append(Note("binding", "good" if found.ok else "bad", found.why[0].upper() + found.why[1:] + "."))
+        count = binding.count(brief.binding, pages, coming=setup.main)
+        notes.append(Note("binding", "good" if count.ok else "bad", count.why[0].upper() + count.why[1:] + "."))
         paper = setup.papers.get(brief.paper or "")
         if paper and brief.binding == "stitched" and pages > 4:
             creep = binding.booklet(pages, paper)[-1].creep
-            made.append(Note("binding", "plain", f"The innermost sheet creeps out by {show(creep, 'mm')}."))
+            notes.append(Note("binding", "plain", f"The innermost sheet creeps out by {show(creep, 'mm')}."))
         if paper and brief.binding == "perfect" and pages > 1:
-            made.append(
+            notes.append(
                 Note("binding", "plain", f"Its spine will be {both(spine_width(pages, paper), brief.unit)} thick.")
             )
     if (form is not None and not isinstance(form, Cover)) or setup.kind.id == "card":
@@ -58,10 +58,10 @@ def notes(setup: Setup, pages: int) -> list[Note]:
                 f"{fit.envelope.name} with {show(fit.across, brief.unit)} and {show(fit.along, brief.unit)} to spare"
                 for fit in fits
             )
-            made.append(Note("envelope", "good", f"Goes in {words}."))
+            notes.append(Note("envelope", "good", f"Goes in {words}."))
         else:
-            made.append(Note("envelope", "plain", "The finished piece fits no standard envelope."))
-    return made
+            notes.append(Note("envelope", "plain", "The finished piece fits no standard envelope."))
+    return notes
 
 
 def _spine(setup: Setup, form: Cover) -> list[Note]:
@@ -79,20 +79,20 @@ def _spine(setup: Setup, form: Cover) -> list[Note]:
         words += f"Thick enough for text up to {bears.largest:g} pt."
     else:
         words += "Too thin for text. Spine text needs at least 0.25 in."
-    made = [Note("spine", "good" if bears and bears.allowed else "plain", words)]
-    return made + [Note("spine", "bad", remark) for remark in remarks(brief, setup.papers)]
+    notes = [Note("spine", "good" if bears and bears.allowed else "plain", words)]
+    return notes + [Note("spine", "bad", remark) for remark in remarks(brief, setup.papers)]
 
 
 def _fold(setup: Setup, form: Fold) -> list[Note]:
     brief = setup.brief
     words = f"Flat sheet {show(brief.width, brief.unit)} × {show(brief.height, brief.unit)}, {form.panels} panels."
-    made = [Note("fold", "plain", words)]
+    notes = [Note("fold", "plain", words)]
     if form.fold == "letter" and form.allowance < POINTS["mm"] * 0.9:
-        made.append(
+        notes.append(
             Note(
                 "fold",
                 "bad",
                 "The roll-in panel is as wide as the others and will buckle. Make it 1.6 to 2 mm narrower.",
             )
         )
-    return made
+    return notes

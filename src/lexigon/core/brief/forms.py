@@ -5,17 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
+from lexigon.core.document.forms.covers import code_area, contradictions, cover_size, spine_of, spine_type
+from lexigon.core.document.forms.folds import sheet_size
+from lexigon.core.document.forms.panels import Panel
+from lexigon.core.document.forms.sheets import panels_of
+from lexigon.core.document.model import Brief, Cover, Fold, Paper
+from lexigon.core.editing.intents import PanelMove
 from lexigon.core.geometry import Rect
-from lexigon.core.job.forms.covers import code_area, contradictions, cover_size, spine_of, spine_type
-from lexigon.core.job.forms.folds import sheet_size
-from lexigon.core.job.forms.panels import Panel
-from lexigon.core.job.forms.sheets import panels_of
-from lexigon.core.job.intents import PanelMove
-from lexigon.core.job.model import Brief, Cover, Fold, Paper
-from lexigon.core.lengths import show
-
-SAFE_ON_COVERS = 36.0
-"""Safe margin of a cover, 0.5 in (common practice, no source)."""
 
 
 def sized(brief: Brief, papers: Mapping[str, Paper]) -> Brief:
@@ -56,10 +52,3 @@ def panel_moves(old: Brief, new: Brief, papers: Mapping[str, Paper], pages: int)
         after = {panel.facing: panel.rect for panel in panels_of(new, papers, page)}
         moves += [PanelMove(page, p.rect, after[p.facing]) for p in panels_of(old, papers, page) if p.facing in after]
     return tuple(moves)
-
-
-def finished(brief: Brief) -> str:
-    """The finished piece's size in words."""
-    form = brief.form
-    width, height = (form.width, form.height) if form else (brief.width, brief.height)
-    return f"{show(width, brief.unit).removesuffix(' ' + brief.unit)} × {show(height, brief.unit)}"

@@ -1,12 +1,12 @@
-"""Paper: what one page adds to the thickness of a book, and which papers Lexigon knows at first.
+"""Paper: what one page adds to the thickness of a book, and the papers that ship with Lexigon.
 
 A *leaf* is a sheet's thickness and carries two *pages*. Printers give either the thickness of a page in inches,
-pages to the inch, or the caliper of a leaf in microns; all three say the same and are kept as points a page.
+pages to the inch, or the caliper of a leaf in microns; all three are stored as points per page.
 """
 
 from __future__ import annotations
 
-from lexigon.core.job.model import Paper
+from lexigon.core.document.model import Paper
 from lexigon.core.lengths import POINTS
 
 INCH, MICRON = POINTS["in"], POINTS["mm"] / 1000
@@ -15,11 +15,6 @@ INCH, MICRON = POINTS["in"], POINTS["mm"] / 1000
 def by_page(id_: str, name: str, inches: float, weight: str = "", opacity: float | None = None) -> Paper:
     """A paper by the thickness of one page in inches."""
     return Paper(id_, name, inches * INCH, weight, opacity)
-
-
-def by_pages_per_inch(id_: str, name: str, count: float, weight: str = "", opacity: float | None = None) -> Paper:
-    """A paper by how many pages make an inch."""
-    return Paper(id_, name, INCH / count, weight, opacity)
 
 
 def by_caliper(id_: str, name: str, microns: float, weight: str = "", opacity: float | None = None) -> Paper:

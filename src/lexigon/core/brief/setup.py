@@ -1,4 +1,4 @@
-"""Reading a set-up as it was typed: every field a text, every error at its field."""
+"""Reading a set-up as it was typed: each field is a string, and each error is reported at its field."""
 
 from __future__ import annotations
 
@@ -12,22 +12,33 @@ from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.forms import panel_moves, sized
 from lexigon.core.brief.kinds import ELSEWHERE, KINDS, ROUND, Kind, defaults
 from lexigon.core.brief.paper import PAPERS
+from lexigon.core.document.brief_rules import FOLDS, check_brief
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.forms.folds import fold_panels
+from lexigon.core.document.model import Brief, Cover, Edges, Fold, Job, Paper
+from lexigon.core.document.starter import gridded, new_job
+from lexigon.core.editing.edits import apply_all
+from lexigon.core.editing.intents import ChangeBrief, FoldOut
+from lexigon.core.editing.intents.pages.set_up import Anchor
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.briefs import FOLDS, check_brief
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import apply_all
-from lexigon.core.job.forms.folds import fold_panels
-from lexigon.core.job.intents import ChangeBrief, FoldOut
-from lexigon.core.job.intents.setup import Anchor
-from lexigon.core.job.model import Brief, Cover, Edges, Fold, Job, Paper
-from lexigon.core.job.starter import gridded, new_job
 from lexigon.core.type.fonts import shipped
 
 LANGUAGES = {
-    "en-GB": "English, British", "en-US": "English, American", "de-DE": "German", "fr": "French", "es": "Spanish",
-    "it-IT": "Italian", "nl-NL": "Dutch", "pt-PT": "Portuguese", "pt-BR": "Portuguese, Brazil", "sv": "Swedish",
-    "da-DK": "Danish", "nb-NO": "Norwegian", "pl-PL": "Polish", "cs-CZ": "Czech",
-}  # fmt: skip
+    "en-GB": "English, British",
+    "en-US": "English, American",
+    "de-DE": "German",
+    "fr": "French",
+    "es": "Spanish",
+    "it-IT": "Italian",
+    "nl-NL": "Dutch",
+    "pt-PT": "Portuguese",
+    "pt-BR": "Portuguese, Brazil",
+    "sv": "Swedish",
+    "da-DK": "Danish",
+    "nb-NO": "Norwegian",
+    "pl-PL": "Polish",
+    "cs-CZ": "Czech",
+}
 
 SIDES = ("head", "foot", "inner", "outer")
 
@@ -35,11 +46,19 @@ SAFE_ON_CARDS = 9.0
 """How far text keeps from trim and folds of cards and brochures, 0.125 in (common practice, no source)."""
 
 ANCHORS: dict[Anchor, str] = {
-    "margins": "margins", "panels": "panel", "scale": "its share of the page (scaled)",
-    "top left": "top left corner", "top": "top edge", "top right": "top right corner",
-    "left": "left edge", "centre": "centre of the page", "right": "right edge",
-    "foot left": "bottom left corner", "foot": "bottom edge", "foot right": "bottom right corner",
-}  # fmt: skip
+    "margins": "margins",
+    "panels": "panel",
+    "scale": "its share of the page (scaled)",
+    "top left": "top left corner",
+    "top": "top edge",
+    "top right": "top right corner",
+    "left": "left edge",
+    "centre": "centre of the page",
+    "right": "right edge",
+    "foot left": "bottom left corner",
+    "foot": "bottom edge",
+    "foot right": "bottom right corner",
+}
 """What content keeps when the page changes."""
 
 
@@ -62,9 +81,16 @@ class Setup:
             brief = gridded(brief, self.leading)
         pages = 2 if isinstance(brief.form, Fold) else 1 if brief.form else self.pages
         job = new_job(
-            self.name, brief, kind=cast(Any, self.kind.id), family=self.family, size=self.size, leading=self.leading, pages=pages,
-            main=self.main and brief.form is None, running=self.kind.bound,
-        )  # fmt: skip
+            self.name,
+            brief,
+            kind=cast(Any, self.kind.id),
+            family=self.family,
+            size=self.size,
+            leading=self.leading,
+            pages=pages,
+            main=self.main and brief.form is None,
+            running=self.kind.bound,
+        )
         job.papers = dict(self.papers)
         if self.kind.id == "book":
             body = job.paragraph_styles[job.body]
@@ -94,8 +120,8 @@ class Setup:
 
 
 BOOK_TEXT: dict[str, Any] = {"even_feet": True, "hyphen_run": 2, "closing_lines": 5}
-"""What the text of a new book has that shorter pieces do not: facing pages that end on the same line, no more than two hyphens
-below each other, and at least five lines on the last page of a chapter (common practice, no source)."""
+"""What the text of a new book has that shorter pieces do not: facing pages that end on the same line, no more than two
+hyphens below each other, and at least five lines on the last page of a chapter (common practice, no source)."""
 
 EXCEPTION = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*")
 
@@ -138,9 +164,10 @@ class _Reader:
 def read_setup(
     values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS, families: Collection[str] = ()
 ) -> tuple[Setup | None, dict[str, str]]:
-    """The set-up the fields describe, or None and what is wrong by field. Missing fields take the kind's defaults.
+    """Return the set-up that the fields describe, or None, and the errors by field. Missing fields get the defaults of
+    the kind of piece.
 
-    ``papers`` are those that can be chosen, ``families`` are fonts beside those that ship.
+    ``papers`` are those that can be selected, ``families`` are fonts beside those that ship.
     """
     read = _Reader(values)
     typed, errors = read.typed, read.errors
@@ -174,11 +201,25 @@ def read_setup(
             errors[name] = f"The {name} must be greater than 0."
     form = _form(kind, read, width, height, pages)
     brief = Brief(
-        width, height, margins, bleed, cast(Any, read.unit), kind.bound and typed["facing"] == "1", columns, gutter,
-        language=typed["language"], rows=rows, row_gutter=row_gutter, binding=cast(Any, typed["binding"]),
-        paper=typed["paper"] or None, colour="screen" if typed["colour"] == "screen" else "process", ppi=float(ppi), safe=safe,
-        form=form, exceptions=exceptions,
-    )  # fmt: skip
+        width,
+        height,
+        margins,
+        bleed,
+        cast(Any, read.unit),
+        kind.bound and typed["facing"] == "1",
+        columns,
+        gutter,
+        language=typed["language"],
+        rows=rows,
+        row_gutter=row_gutter,
+        binding=cast(Any, typed["binding"]),
+        paper=typed["paper"] or None,
+        colour="screen" if typed["colour"] == "screen" else "process",
+        ppi=float(ppi),
+        safe=safe,
+        form=form,
+        exceptions=exceptions,
+    )
     if form is not None:
         brief = replace(brief, margins=Edges(safe, safe, safe, safe))
     if not errors:
@@ -205,7 +246,8 @@ def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) ->
             if spine is not None and abs(left - spine) > 0.02:
                 errors.setdefault(
                     "whole",
-                    f"With the spine width that you typed, the cover is {lengths.show(2 * (width + flap) + spine, read.unit)} wide.",
+                    "With the spine width that you typed, the cover is "
+                    f"{lengths.show(2 * (width + flap) + spine, read.unit)} wide.",
                 )
             spine = left
             if left < 0:
@@ -229,7 +271,7 @@ def own_families(job: Job) -> set[str]:
     return {*(font.family for font in job.fonts.values()), Cascade(job).style(job.body)[0].family or ""} - {""}
 
 
-def shown(job: Job) -> dict[str, str]:
+def field_values(job: Job) -> dict[str, str]:
     """The fields of a job's set-up as they are typed."""
     b, unit = job.brief, job.brief.unit
     type_, para = Cascade(job).style(job.body)
@@ -240,24 +282,44 @@ def shown(job: Job) -> dict[str, str]:
         return lengths.show(points, in_ or unit)
 
     values = {
-        **defaults(kind), "name": job.name, "unit": unit, "width": length(form.width if form else b.width),
-        "height": length(form.height if form else b.height), "facing": "1" if b.facing else "", "language": b.language,
+        **defaults(kind),
+        "name": job.name,
+        "unit": unit,
+        "width": length(form.width if form else b.width),
+        "height": length(form.height if form else b.height),
+        "facing": "1" if b.facing else "",
+        "language": b.language,
         "exceptions": " ".join(b.exceptions),
-        "columns": str(b.columns), "gutter": length(b.gutter), "rows": str(b.rows), "row_gutter": length(b.row_gutter),
-        "binding": b.binding, "paper": b.paper or "", "colour": b.colour, "ppi": f"{b.ppi:g}", "safe": length(b.safe),
-        "family": type_.family or "", "size": length(type_.size or 0, "pt"),
-        "leading": length(para.leading or (type_.size or 0) * (para.leading_times or 1), "pt"), "main": "1" if job.main_story else "",
-        "grid": "1" if b.grid_step else "", "pages": str(len(job.pages)),
-    }  # fmt: skip
+        "columns": str(b.columns),
+        "gutter": length(b.gutter),
+        "rows": str(b.rows),
+        "row_gutter": length(b.row_gutter),
+        "binding": b.binding,
+        "paper": b.paper or "",
+        "colour": b.colour,
+        "ppi": f"{b.ppi:g}",
+        "safe": length(b.safe),
+        "family": type_.family or "",
+        "size": length(type_.size or 0, "pt"),
+        "leading": length(para.leading or (type_.size or 0) * (para.leading_times or 1), "pt"),
+        "main": "1" if job.main_story else "",
+        "grid": "1" if b.grid_step else "",
+        "pages": str(len(job.pages)),
+    }
     if isinstance(form, Cover):
         values |= {
-            "pages": str(form.pages), "spine": "" if form.spine is None else length(form.spine), "flap": length(form.flap),
+            "pages": str(form.pages),
+            "spine": "" if form.spine is None else length(form.spine),
+            "flap": length(form.flap),
             "interior": form.interior or "",
-        }  # fmt: skip
+        }
     if isinstance(form, Fold):
         values |= {
-            "fold": form.fold, "panels": str(form.panels), "direction": form.direction, "allowance": length(form.allowance),
-        }  # fmt: skip
+            "fold": form.fold,
+            "panels": str(form.panels),
+            "direction": form.direction,
+            "allowance": length(form.allowance),
+        }
     for side in SIDES:
         values[f"margins.{side}"] = length(getattr(b.margins, side))
         values[f"bleed.{side}"] = length(getattr(b.bleed, side))
@@ -290,7 +352,8 @@ def in_unit(values: Mapping[str, str], unit: str, fresh: str = "") -> dict[str, 
 
 
 def usual(kind: str, unit: str = "") -> dict[str, str]:
-    """The fields of a new piece as somebody who measures in ``unit`` expects them: formats and distances of their system of measures.
+    """The fields of a new piece as somebody who measures in ``unit`` expects them: formats and distances of their
+    system of measures.
 
     Without a unit they are as the kind of piece has them.
     """
@@ -315,8 +378,11 @@ def _system(length: str) -> str:
 def changed(job: Job, setup: Setup, anchor: Anchor) -> Job:
     """The job as it would be with another set-up, for a preview; the job itself stays as it is."""
     trial = replace(
-        job, pages=list(job.pages), masters=dict(job.masters), paragraph_styles=dict(job.paragraph_styles),
-    )  # fmt: skip
+        job,
+        pages=list(job.pages),
+        masters=dict(job.masters),
+        paragraph_styles=dict(job.paragraph_styles),
+    )
     apply_all(trial, setup.change(job, anchor).expand(trial))
     return trial
 

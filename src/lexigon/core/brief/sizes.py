@@ -44,21 +44,48 @@ def series(letter: str, width: int, height: int, count: int) -> Iterator[Size]:
 SIZES = {
     size.id: size
     for size in (
-        *(inches(w, h, note, "Book trims") for w, h, note in (
-            (4.25, 6.87, "pocket book"), (5, 8, "novel"), (5.25, 8, "novel"), (5.5, 8.5, "digest"), (6, 9, "trade book"),
-            (6.14, 9.21, "royal"), (7, 10, "textbook"), (8, 10, "picture book"), (8.5, 8.5, "square book"),
-        )),
-        *series("a", 841, 1189, 8), *series("b", 1000, 1414, 8),
-        *(inches(w, h, note, "Inch sheets") for w, h, note in ((8.5, 11, "letter"), (8.5, 14, "legal"), (11, 17, "tabloid"))),
+        *(
+            inches(w, h, note, "Book trims")
+            for w, h, note in (
+                (4.25, 6.87, "pocket book"),
+                (5, 8, "novel"),
+                (5.25, 8, "novel"),
+                (5.5, 8.5, "digest"),
+                (6, 9, "trade book"),
+                (6.14, 9.21, "royal"),
+                (7, 10, "textbook"),
+                (8, 10, "picture book"),
+                (8.5, 8.5, "square book"),
+            )
+        ),
+        *series("a", 841, 1189, 8),
+        *series("b", 1000, 1414, 8),
+        *(
+            inches(w, h, note, "Inch sheets")
+            for w, h, note in ((8.5, 11, "letter"), (8.5, 14, "legal"), (11, 17, "tabloid"))
+        ),
         Size("business", "Business card, 85 × 55 mm", 85 * POINTS["mm"], 55 * POINTS["mm"], "mm", "Cards"),
-        *(inches(w, h, note, "Cards") for w, h, note in (
-            (3.5, 2, "business card"), (4, 6, "postcard"), (5, 7, "greeting card"), (5, 5, "square card"),
-        )),
-        *(millimetres(name, w, h, "Envelopes, ISO 269") for name, w, h in (
-            ("dl", 110, 220), ("c6", 114, 162), ("c6/c5", 114, 229), ("c5", 162, 229), ("c4", 229, 324),
-        )),
+        *(
+            inches(w, h, note, "Cards")
+            for w, h, note in (
+                (3.5, 2, "business card"),
+                (4, 6, "postcard"),
+                (5, 7, "greeting card"),
+                (5, 5, "square card"),
+            )
+        ),
+        *(
+            millimetres(name, w, h, "Envelopes, ISO 269")
+            for name, w, h in (
+                ("dl", 110, 220),
+                ("c6", 114, 162),
+                ("c6/c5", 114, 229),
+                ("c5", 162, 229),
+                ("c4", 229, 324),
+            )
+        ),
     )
-}  # fmt: skip
+}
 
 
 def grouped() -> list[tuple[str, list[Size]]]:

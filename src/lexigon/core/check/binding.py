@@ -12,7 +12,7 @@ from lexigon.core.flow.composition import Composition
 @rule(at_once=True)
 def page_count(composition: Composition) -> Iterator[Finding]:
     job = composition.job
-    found = binding.count(job.brief.binding, len(job.pages))
-    if len(job.pages) > 1 and not found.ok:  # with one page, a book is only begun
+    count = binding.count(job.brief.binding, len(job.pages))
+    if len(job.pages) > 1 and not count.ok:  # with one page, a book is only begun
         divides = len(job.pages) % binding.MULTIPLE[job.brief.binding] == 0
-        yield Finding("binding", found.why, fix="" if divides else "add blank pages")
+        yield Finding("binding", count.why, fix="" if divides else "add blank pages")

@@ -31,10 +31,16 @@ def codes(composition: Composition) -> Iterator[Finding]:
                 continue
             least, most = frame.code.symbology.module
             if size < least - 1e-6:
-                words = f"A code’s modules are {size:.2f} mm wide, less than {least:g} mm. Readers may fail. Enlarge its frame."
+                words = (
+                    f"A code’s modules are {size:.2f} mm wide, less than {least:g} mm. Readers may fail. Enlarge its "
+                    "frame."
+                )
                 yield Finding("code too small", words, index)
             elif size > most + 1e-6:
-                words = f"A code’s modules are {size:.2f} mm wide, more than {most:g} mm. Shop scanners may fail. Reduce its frame."
+                words = (
+                    f"A code’s modules are {size:.2f} mm wide, more than {most:g} mm. Shop scanners may fail. Reduce "
+                    "its frame."
+                )
                 yield Finding("code too large", words, index)
             ink = palette.colour(frame.code.ink.swatch, frame.code.ink.tint)
             under = composition.places.setting(frame).fill
@@ -42,7 +48,8 @@ def codes(composition: Composition) -> Iterator[Finding]:
             if luminance(ground) - luminance(ink) < LEAST_CONTRAST:
                 yield Finding(
                     "code contrast",
-                    "A code has too little contrast with its background. Readers may fail. Use a darker ink or a lighter background.",
+                    "A code has too little contrast with its background. Readers may fail. Use a darker ink or a "
+                    "lighter background.",
                     index,
                 )
             elif not frame.code.symbology.message and ground.rgb[0] - ink.rgb[0] < LEAST_CONTRAST:

@@ -1,5 +1,5 @@
-"""Words off the trimmed page, across a fold, too close to an edge of a panel or under the bar code, and frames in the text that are wider
-than their column."""
+"""Words off the trimmed page, across a fold, too close to an edge of a panel or under the bar code, and frames in the
+text that are wider than their column."""
 
 from __future__ import annotations
 
@@ -8,12 +8,12 @@ from dataclasses import dataclass
 
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import Finding, rule
+from lexigon.core.document.forms.sheets import folds_of, panel_at, panels_of
+from lexigon.core.document.model import Object, bounds_of
+from lexigon.core.editing.intents import ChangeFrame
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.widths import too_wide
+from lexigon.core.flow.wide_frames import too_wide
 from lexigon.core.geometry import Affine, Rect
-from lexigon.core.job.forms.sheets import folds_of, panel_at, panels_of
-from lexigon.core.job.intents import ChangeFrame
-from lexigon.core.job.model import Object, bounds_of
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt, LineArt
 from lexigon.core.plural import counted
@@ -62,14 +62,14 @@ def _pages(composition: Composition) -> Iterator[tuple[int, Rect, list[Reach]]]:
 
 
 def moved_within(composition: Composition, safe: bool) -> Iterator[ChangeFrame]:
-    """Yield the changes that move text frames onto the page, or into the ``safe`` zone of their panel, if some of their words are outside it.
-    Frames that are too large are reduced to it; rotated frames are left alone."""
+    """Yield the changes that move text frames onto the page, or into the ``safe`` zone of their panel, if some of their
+    words are outside it. Frames that are too large are reduced to it; rotated frames are left alone."""
     job = composition.job
     for index, trim, reaches in _pages(composition):
         panels = panels_of(job.brief, job.papers, index)
-        seen: set[str] = set()
+        handled: set[str] = set()
         for one in reaches:
-            if one.id in seen:
+            if one.id in handled:
                 continue
             area: Rect | None = trim
             if safe:
@@ -79,7 +79,7 @@ def moved_within(composition: Composition, safe: bool) -> Iterator[ChangeFrame]:
                 continue
             if frame.place is None or frame.place.map is not None:
                 continue
-            seen.add(one.id)
+            handled.add(one.id)
             yield ChangeFrame(job.pages[index].id, frame.id, rect=_within(frame.rect, area))
 
 
@@ -147,7 +147,7 @@ def _off(reaches: list[Reach], trim: Rect, index: int) -> Iterator[Finding]:
 
 
 def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> Iterator[Finding]:
-    """Of a flat sheet: words across its folds, beyond the safe zones of its panels, and under its bar code."""
+    """Find words across the folds of a flat sheet, beyond the safe zones of its panels, and under its bar code."""
     job = composition.job
     panels = panels_of(job.brief, job.papers, index)
     along, folds = folds_of(job.brief, job.papers, index)
@@ -184,8 +184,11 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
 
 @rule(at_once=True)
 def wide_pictures(composition: Composition) -> Iterator[Finding]:
-    found = too_wide(composition)
-    if found:
-        are = "is" if len(found) == 1 else "are"
-        words = f"{counted(len(found), 'object')} in the text {are} wider than the column: scale {'it' if len(found) == 1 else 'them'} to it."
-        yield Finding("wider than the column", words, found[0].page, "scale to column")
+    wide = too_wide(composition)
+    if wide:
+        are = "is" if len(wide) == 1 else "are"
+        words = (
+            f"{counted(len(wide), 'object')} in the text {are} wider than the column: scale "
+            f"{'it' if len(wide) == 1 else 'them'} to it."
+        )
+        yield Finding("wider than the column", words, wide[0].page, "scale to column")

@@ -30,7 +30,7 @@ Check = Callable[[Composition], Iterable[Finding]]
 class Rule:
     check: Check
     at_once: bool
-    """It reads no texts: quick enough to be asked after every edit."""
+    """Whether it reads no stories, so that it is quick enough to run after every edit."""
 
 
 RULES: list[Rule] = []
@@ -39,11 +39,11 @@ RULES: list[Rule] = []
 def rule(*, at_once: bool = False) -> Callable[[Check], Check]:
     """Put a function on the list of the rules."""
 
-    def kept(check: Check) -> Check:
+    def register(check: Check) -> Check:
         RULES.append(Rule(check, at_once))
         return check
 
-    return kept
+    return register
 
 
 def findings_of(composition: Composition) -> list[Finding]:
@@ -52,7 +52,7 @@ def findings_of(composition: Composition) -> list[Finding]:
 
 
 def count_at_once(composition: Composition) -> int:
-    """Return how much of it is found without reading the texts."""
+    """Return the number of findings that do not need the stories."""
     return sum(len(list(one.check(composition))) for one in _rules() if one.at_once)
 
 

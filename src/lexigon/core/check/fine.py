@@ -1,4 +1,5 @@
-"""The check for lines and type too fine to print in several inks, where a small shift of plates shows coloured edges."""
+"""The check for lines and type too fine to print in several inks, where a small shift of plates shows coloured
+edges."""
 
 from __future__ import annotations
 
@@ -7,9 +8,9 @@ from collections.abc import Iterator
 from lexigon.core.check.findings import Finding, rule
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.cascade import frame_setting
+from lexigon.core.document.model import all_in
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.cascade import frame_setting
-from lexigon.core.job.model import all_in
 from lexigon.core.type.runs import runs_of
 
 THIN = 0.5
@@ -36,17 +37,20 @@ def fine_lines(composition: Composition) -> Iterator[Finding]:
     job = composition.job
     if job.brief.colour != "process":
         return
-    palette, told = Palette(job.swatches), set[str]()
+    palette, reported = Palette(job.swatches), set[str]()
     for index in range(len(job.pages)):
-        for frame in dict.fromkeys(one for shown, _ in job.page_frames(index) for one in all_in((shown,))):
-            if frame.id in told or not frame.prints:
+        for frame in dict.fromkeys(one for obj, _ in job.page_frames(index) for one in all_in((obj,))):
+            if frame.id in reported or not frame.prints:
                 continue
-            told.add(frame.id)
+            reported.add(frame.id)
             stroke = frame_setting(job, frame).stroke
             weight, tint = stroke.weight or 0.0, 1.0 if stroke.tint is None else stroke.tint
             if stroke.swatch and 0 < weight <= THIN and inks_in(palette.colour(stroke.swatch, tint)) > 1:
                 name = f"“{frame.name}”" if frame.name else "an object"
-                words = f"A line of {weight:g} pt at {name} is printed in several inks, so that small shifts on press give it coloured edges. Use one ink, or make it heavier than {THIN:g} pt."
+                words = (
+                    f"A line of {weight:g} pt at {name} is printed in several inks, so that small shifts on press give "
+                    f"it coloured edges. Use one ink, or make it heavier than {THIN:g} pt."
+                )
                 yield Finding("fine line", words, index)
 
 
@@ -60,18 +64,21 @@ def fine_type(composition: Composition) -> Iterator[Finding]:
     ):
         return
     many: dict[tuple[str, float], bool] = {}
-    found: tuple[float, str, str, int] | None = None
+    smallest: tuple[float, str, str, int] | None = None
     for story in job.stories.values():
         for paragraph in story.paragraphs:
             for run in runs_of(composition.cascade, composition.library, paragraph)[1]:
                 spec = run.look.spec
-                if spec.size >= SMALL or (found is not None and spec.size >= found[0]) or run.end <= run.start:
+                if spec.size >= SMALL or (smallest is not None and spec.size >= smallest[0]) or run.end <= run.start:
                     continue
                 key = spec.swatch, spec.tint
                 if key not in many:
                     many[key] = inks_in(mixed.colour(*key)) > 2
                 if many[key]:
-                    found = spec.size, story.id, paragraph.id, run.start
-    if found is not None:
-        words = f"Type of {found[0]:g} pt is printed in three or more inks, so that small shifts on press make it hard to read. Use black or another single ink, or set it in {SMALL:g} pt or more."
-        yield Finding("fine type", words, composition.page_of(*found[1:]))
+                    smallest = spec.size, story.id, paragraph.id, run.start
+    if smallest is not None:
+        words = (
+            f"Type of {smallest[0]:g} pt is printed in three or more inks, so that small shifts on press make it hard "
+            f"to read. Use black or another single ink, or set it in {SMALL:g} pt or more."
+        )
+        yield Finding("fine type", words, composition.page_of(*smallest[1:]))

@@ -6,9 +6,9 @@ from collections.abc import Callable
 
 from lexigon.core.brief import binding
 from lexigon.core.check.edges import IN_SAFE_ZONE, ON_PAGE, moved_within
+from lexigon.core.editing.intents import AddPages, Intent
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.widths import scaled_to_columns, too_wide
-from lexigon.core.job.intents import AddPages, Intent
+from lexigon.core.flow.wide_frames import scaled_to_columns, too_wide
 
 
 def intents_for(fix: str, composition: Composition) -> list[Intent]:

@@ -8,34 +8,38 @@ from lexigon.core.check.findings import Finding, rule
 from lexigon.core.check.fine import inks_in
 from lexigon.core.colour.palette import Palette
 from lexigon.core.colour.profiles import COATED
+from lexigon.core.document.cascade import frame_setting
+from lexigon.core.document.model import all_in
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import frame_setting
-from lexigon.core.job.model import all_in
 from lexigon.core.paint.coverage import coverage, total_of
 from lexigon.core.paint.display import Display
 
 MOST_INK = COATED.most_ink
-"""What is said while one works; the press measures what it prints against the paper of its recipe (``press/inkload.py``)."""
+"""What is said while one works; the press measures what it prints against the paper of its recipe
+(``press/inkload.py``)."""
 
 
 @rule()
 def too_much_ink(composition: Composition) -> Iterator[Finding]:
-    """Return what is painted in more ink than dries. Light and pictures in light never are: profiles keep them below it."""
+    """Find areas with more ink than can dry. RGB colours and pictures never are: their profiles limit the ink."""
     palette = Palette(composition.job.swatches)
     if all(total_of(palette.colour(key)) <= MOST_INK for key in _plain(composition)):
         return  # no page has to be looked at
-    display, told = Display(composition), set()
+    display, reported = Display(composition), set()
     for index in range(len(composition.job.pages)):
         width, height = composition.job.page_size(index)
         names = {one.id: one.name for one, _ in composition.job.page_frames(index)}
         for mark in coverage(display.page(index).items(printed=True)):
-            if mark.total <= MOST_INK + 1e-6 or mark.owner in told or not _touches(mark.bounds, width, height):
+            if mark.total <= MOST_INK + 1e-6 or mark.owner in reported or not _touches(mark.bounds, width, height):
                 continue
-            told.add(mark.owner)
+            reported.add(mark.owner)
             name = names.get(mark.owner)
             what = f"“{name}”" if name else "Something"
-            words = f"{what} has {mark.total * 100:.0f} % ink. More than {MOST_INK * 100:.0f} % smears and does not dry. Reduce the inks of its swatch, or use more black and less of the colours."
+            words = (
+                f"{what} has {mark.total * 100:.0f} % ink. More than {MOST_INK * 100:.0f} % smears and does not dry. "
+                "Reduce the inks of its swatch, or use more black and less of the colours."
+            )
             yield Finding("too much ink", words, index)
 
 
@@ -43,12 +47,12 @@ def too_much_ink(composition: Composition) -> Iterator[Finding]:
 def white_overprint(composition: Composition) -> Iterator[Finding]:
     """Objects that are filled or edged with no ink and set to overprint: nothing of them prints."""
     job = composition.job
-    palette, told = Palette(job.swatches), set[str]()
+    palette, reported = Palette(job.swatches), set[str]()
     for index in range(len(job.pages)):
-        for frame in (one for shown, _ in job.page_frames(index) for one in all_in((shown,))):
-            if frame.id in told or not frame.prints:
+        for frame in (one for obj, _ in job.page_frames(index) for one in all_in((obj,))):
+            if frame.id in reported or not frame.prints:
                 continue
-            told.add(frame.id)
+            reported.add(frame.id)
             setting = frame_setting(job, frame)
             if not setting.overprint:
                 continue
@@ -60,7 +64,10 @@ def white_overprint(composition: Composition) -> Iterator[Finding]:
             ]
             if any(not inks_in(colour) for colour in plain):
                 name = f"“{frame.name}”" if frame.name else "An object"
-                words = f"{name} is white and set to overprint. White has no ink, so the object will not print. Switch its overprint off."
+                words = (
+                    f"{name} is white and set to overprint. White has no ink, so the object will not print. Switch its "
+                    "overprint off."
+                )
                 yield Finding("white overprint", words, index)
 
 

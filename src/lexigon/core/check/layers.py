@@ -1,12 +1,13 @@
-"""Layers that are hidden: what stands on them is not printed, which is easily forgotten. One that is set not to print is meant so."""
+"""Find hidden layers with objects, which are not printed: that is easily forgotten. A layer that is set not to print is
+intended."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, rule
+from lexigon.core.editing.holders import everywhere
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.holders import everywhere
 from lexigon.core.plural import counted
 
 

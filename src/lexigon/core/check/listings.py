@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.gathering import due, first_place
+from lexigon.core.flow.listing_entries import due, first_place
 from lexigon.core.flow.references import GONE
 from lexigon.core.plural import counted
 
@@ -15,31 +15,31 @@ from lexigon.core.plural import counted
 def references(composition: Composition) -> Iterator[Finding]:
     """References, and entries of listings, that lead to nothing: each by where it stands."""
     for key, flow in composition.flows.items():
-        for found in flow.paragraphs:
-            for span in found.paragraph.spans:
+        for set_paragraph in flow.paragraphs:
+            for span in set_paragraph.paragraph.spans:
                 if span.object is None or span.object.kind not in ("reference", "entry"):
                     continue
-                shown = composition.values.value(span.object, 0, lambda field, page: "")
-                if shown in (GONE, ""):
-                    page = composition.where.page(key, found.paragraph.id, span.start)
+                text = composition.values.value(span.object, 0, lambda field, page: "")
+                if text in (GONE, ""):
+                    page = composition.where.page(key, set_paragraph.paragraph.id, span.start)
                     what = "A reference" if span.object.kind == "reference" else "An entry of a listing"
                     yield Finding(
                         "broken reference",
-                        f"{what} refers to a place that is no longer in the job, and shows {shown or 'nothing'}.",
+                        f"{what} refers to a place that is no longer in the job, and shows {text or 'nothing'}.",
                         page,
                     )
 
 
 @rule()
 def listings(composition: Composition) -> Iterator[Finding]:
-    """Listings in texts that would be otherwise if they were gathered now."""
+    """Find listings that are out of date."""
     for listing in composition.job.listings.values():
         merge = due(composition, listing)
         waiting = [one for one in merge.differences if one.what not in ("conflict", "kept")] if merge else []
-        asked = [one for one in merge.differences if one.what in ("conflict", "kept")] if merge else []
-        if waiting or asked:
+        conflicts = [one for one in merge.differences if one.what in ("conflict", "kept")] if merge else []
+        if waiting or conflicts:
             both = [f"{counted(len(waiting), 'change')} to take over"] if waiting else []
-            both += [f"{counted(len(asked), 'place')} to decide on"] if asked else []
+            both += [f"{counted(len(conflicts), 'place')} to decide on"] if conflicts else []
             place = first_place(composition, listing)
             page = composition.where.page(*place) if place else None
             yield Finding("stale listing", f"The listing “{listing.name}” is not up to date: {', '.join(both)}.", page)

@@ -5,19 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, rule
+from lexigon.core.document.model import Object, Page
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.model import Object, Page
 from lexigon.core.plural import counted
 
 _off: dict[int, tuple[tuple[Object, ...], tuple[float, float], int]] = {}
 MOST_KNOWN = 6000
-"""Pages of which it is remembered how much lies off them, as long as the same objects stand on them."""
+"""The number of pages whose objects outside the page are cached, as long as the objects stay the same."""
 
 
 def _lie_off(page: Page, size: tuple[float, float]) -> int:
-    known = _off.get(id(page.objects))
-    if known is not None and known[0] is page.objects and known[1] == size:
-        return known[2]
+    cached = _off.get(id(page.objects))
+    if cached is not None and cached[0] is page.objects and cached[1] == size:
+        return cached[2]
     width, height = size
     boxes = [frame.rect for frame in page.frames if frame.rect is not None]
     count = sum(box.right <= 0 or box.foot <= 0 or box.x >= width or box.y >= height for box in boxes)

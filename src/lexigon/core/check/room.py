@@ -1,4 +1,4 @@
-"""Texts that have no room."""
+"""Find stories that are overset."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from itertools import pairwise
 
 from lexigon.core import lengths
 from lexigon.core.check.findings import Finding, rule
+from lexigon.core.document.listing_merge import standing
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.evening import faces, uneven
-from lexigon.core.flow.footing import Note
-from lexigon.core.flow.oversets import overset_of
-from lexigon.core.job.listed import standing
+from lexigon.core.flow.even_feet import faces, uneven
+from lexigon.core.flow.note_layout import Note
+from lexigon.core.flow.overset import overset_of
 from lexigon.core.paint.display import Display
 from lexigon.core.plural import counted
 
@@ -24,12 +24,15 @@ SLACK = 0.5
 
 @rule()
 def rows(composition: Composition) -> Iterator[Finding]:
-    """Rows of tables that are higher than the column they stand in: they run out of it."""
+    """Find rows of tables that are higher than their column, and run out of it."""
     for flow in composition.flows.values():
         for column in flow.columns:
             for block in column.blocks:
                 if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
-                    words = "A table row is higher than its column and runs out at the bottom. Shorten it, split it into two rows, or allow rows to split."
+                    words = (
+                        "A table row is higher than its column and runs out at the bottom. Shorten it, split it into "
+                        "two rows, or allow rows to split."
+                    )
                     yield Finding("row too high", words, column.slot.page)
 
 
@@ -49,7 +52,7 @@ def floating(composition: Composition) -> Iterator[Finding]:
 @rule()
 def indents(composition: Composition) -> Iterator[Finding]:
     """Paragraphs whose indents reach beyond their frame or leave no room for words, one finding for each style."""
-    found: dict[tuple[str, str], list[tuple[float, int]]] = {}
+    positions_found: dict[tuple[str, str], list[tuple[float, int]]] = {}
     for flow in composition.flows.values():
         for column in flow.columns:
             width = column.slot.rect.width
@@ -64,16 +67,22 @@ def indents(composition: Composition) -> Iterator[Finding]:
                     ("room", one.indent_left + one.indent_right - width + LEAST_MEASURE),
                 ):
                     if beyond > SLACK and not block.first_line:
-                        found.setdefault((style, what), []).append((beyond, column.slot.page))
+                        positions_found.setdefault((style, what), []).append((beyond, column.slot.page))
     unit = composition.job.brief.unit
-    for (style, what), places in found.items():
-        kept = composition.job.paragraph_styles.get(style)
-        many = f"{counted(len(places), 'paragraph')} in “{kept.name if kept else style}”"
+    for (style, what), places in positions_found.items():
+        style_ = composition.job.paragraph_styles.get(style)
+        many = f"{counted(len(places), 'paragraph')} in “{style_.name if style_ else style}”"
         if what == "room":
-            words = f"{many} {'have' if len(places) > 1 else 'has'} indents that leave no room for words. Reduce them, or widen the frame."
+            words = (
+                f"{many} {'have' if len(places) > 1 else 'has'} indents that leave no room for words. Reduce them, or "
+                "widen the frame."
+            )
         else:
             far = lengths.show(max(beyond for beyond, _ in places), unit)
-            words = f"{many} {'reach' if len(places) > 1 else 'reaches'} {far} beyond the {what} edge of the frame: an indent is negative. Change it, or leave room in the frame."
+            words = (
+                f"{many} {'reach' if len(places) > 1 else 'reaches'} {far} beyond the {what} edge of the frame: an "
+                "indent is negative. Change it, or leave room in the frame."
+            )
         yield Finding("indent", words, min(page for _, page in places))
 
 
@@ -88,7 +97,10 @@ def figures(composition: Composition) -> Iterator[Finding]:
                     continue
                 name = composition.job.tables[body.table.id].name
                 long = lengths.show(body.words.excess, composition.job.brief.unit)
-                words = f"“{name}” is too narrow. A figure or word is {long} wider than its cell. Reduce its type, or make its column wider."
+                words = (
+                    f"“{name}” is too narrow. A figure or word is {long} wider than its cell. Reduce its type, or make "
+                    "its column wider."
+                )
                 yield Finding("table too narrow", words, column.slot.page)
 
 
@@ -103,31 +115,46 @@ def overset(composition: Composition) -> Iterator[Finding]:
 
 @rule()
 def notes(composition: Composition) -> Iterator[Finding]:
-    """Notes that no column could hold, and frames tied to texts that have no room where they stand."""
+    """Find notes that no column could hold, and anchored frames without room."""
     for flow in composition.flows.values():
         for column in flow.columns:
             for note in column.notes:
                 if note.bottom(flow) > column.slot.rect.foot + 0.5:
-                    told = f"{_named(note)} is higher than its column and runs out at the bottom. Shorten it or enlarge the column."
-                    yield Finding("note too high", told, column.slot.page)
+                    message = (
+                        f"{_named(note)} is higher than its column and runs out at the bottom. Shorten it or enlarge "
+                        "the column."
+                    )
+                    yield Finding("note too high", message, column.slot.page)
             for one in column.afloat:
                 wide = composition.job.page_size(column.slot.page)[0]
                 name = composition.job.inlays[one.ref].name if one.ref in composition.job.inlays else "A frame"
                 if one.rect.x < 0 or one.rect.right > wide:
                     where = "the margin" if one.at == "beside" else "the space right of the column’s left edge"
-                    told = f"“{name}” is outside the page, because {where} is narrower than the frame. Reduce the frame or widen the margin."
-                    yield Finding("frame off the page", told, column.slot.page)
+                    message = (
+                        f"“{name}” is outside the page, because {where} is narrower than the frame. Reduce the frame or"
+                        " widen the margin."
+                    )
+                    yield Finding("frame off the page", message, column.slot.page)
                 elif one.bottom(flow) > column.slot.rect.foot + 0.5:
-                    told = f"“{name}” is higher than its column and runs out at the bottom. Shorten it or enlarge the column."
-                    yield Finding("frame too high", told, column.slot.page)
+                    message = (
+                        f"“{name}” is higher than its column and runs out at the bottom. Shorten it or enlarge the "
+                        "column."
+                    )
+                    yield Finding("frame too high", message, column.slot.page)
             width = composition.job.page_size(column.slot.page)[0] if column.margin else 0.0
             for note in column.margin:
                 if note.rect.x < 0 or note.rect.right > width:
-                    told = f"{_named(note)} is outside the page, because the margin is narrower than this kind of note. Widen the margin or reduce the width of the notes."
-                    yield Finding("note off the page", told, column.slot.page)
+                    message = (
+                        f"{_named(note)} is outside the page, because the margin is narrower than this kind of note. "
+                        "Widen the margin or reduce the width of the notes."
+                    )
+                    yield Finding("note off the page", message, column.slot.page)
                 elif note.bottom(flow) > column.slot.rect.foot + 0.5:
-                    told = f"{_named(note)} has no room in the margin beside the other notes and runs out at the bottom. Shorten some of them."
-                    yield Finding("note too high", told, column.slot.page)
+                    message = (
+                        f"{_named(note)} has no room in the margin beside the other notes and runs out at the bottom. "
+                        "Shorten some of them."
+                    )
+                    yield Finding("note too high", message, column.slot.page)
 
 
 @rule()
@@ -138,13 +165,16 @@ def feet(composition: Composition) -> Iterator[Finding]:
             if faces(first, second) and uneven(flow, first, second):
                 labels = composition.values.labels
                 pages = f"{labels[first.page]} and {labels[second.page]}"
-                words = f"Pages {pages} end on different lines, because no paragraph on them can be set one line longer or shorter without loose or tight lines."
+                words = (
+                    f"Pages {pages} end on different lines, because no paragraph on them can be set one line longer or "
+                    "shorter without loose or tight lines."
+                )
                 yield Finding("uneven feet", words, first.page)
 
 
 @rule()
 def nowhere(composition: Composition) -> Iterator[Finding]:
-    """Notes that are gathered behind the text, in no listing that stands in one."""
+    """Find notes that are to be gathered after the text, but are in no listing that is placed."""
     job = composition.job
     gathers = {
         source.style
@@ -160,7 +190,10 @@ def nowhere(composition: Composition) -> Iterator[Finding]:
         if cited.kind.place == "gathered" and cited.kind.id not in gathers
     )
     for kind, count in counts.items():
-        words = f"{counted(count, 'note')} of the kind “{job.note_kinds[kind].name}” are not shown anywhere. Insert a listing that gathers them."
+        words = (
+            f"{counted(count, 'note')} of the kind “{job.note_kinds[kind].name}” are not shown anywhere. Insert a "
+            "listing that gathers them."
+        )
         yield Finding("notes nowhere", words, None)
 
 
@@ -174,8 +207,8 @@ def _named(note: Note) -> str:
 @rule()
 def inlays(composition: Composition) -> Iterator[Finding]:
     """Frames in lines whose text does not fit."""
-    held = {one.story for one in composition.job.inlays.values() if one.story}
-    pages = {composition.page_of(story, composition.job.stories[story].paragraphs[0].id, 0) for story in held}
+    inlay_stories = {one.story for one in composition.job.inlays.values() if one.story}
+    pages = {composition.page_of(story, composition.job.stories[story].paragraphs[0].id, 0) for story in inlay_stories}
     display = Display(composition)
     for page in sorted(page for page in pages if page is not None):
         for art in display.page(page).frames:

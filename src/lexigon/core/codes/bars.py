@@ -1,9 +1,8 @@
 """Codes in bars: where each bar stands, how far down it goes, and the figures beside them for people.
 
-EAN-13 with add-ons, EAN-8 and UPC-A by ISO/IEC 15420, ITF-14 by ISO/IEC 16390 and the GS1 General Specifications, Code 128 by
-ISO/IEC 15417. The bars are python-barcode's, those of add-ons our own. One module is the narrowest bar; of ITF-14, whose wide bars are
-two and a half times as wide, half of that.
-"""
+EAN-13 with add-ons, EAN-8 and UPC-A by ISO/IEC 15420, ITF-14 by ISO/IEC 16390 and the GS1 General Specifications, Code
+128 by ISO/IEC 15417. The bars are python-barcode's, those of add-ons our own. One module is the narrowest bar; of
+ITF-14, whose wide bars are two and a half times as wide, half of that."""
 
 from __future__ import annotations
 
@@ -18,7 +17,7 @@ from lexigon.core.geometry import Rect
 FIGURE = 7.0
 """Modules that a figure under the bars is high."""
 FOOT = 9.0
-"""Modules at the foot that figures stand in."""
+"""The modules at the foot, beside which figures are printed."""
 GUARD = 5.0
 """Modules that the bars at the ends and in the middle go further down (ISO/IEC 15420, 4.3.5)."""
 APART = 9
@@ -27,7 +26,7 @@ BEARER = 4.0
 """Modules of the bars that bear an ITF-14 at head and foot."""
 L = ("0001101", "0011001", "0010011", "0111101", "0100011", "0110001", "0101111", "0111011", "0110111", "0001011")
 G = tuple("".join("1" if bit == "0" else "0" for bit in code)[::-1] for code in L)
-"""Number sets A and B of ISO/IEC 15420, table 1; set B is C, which is A inverted, from behind."""
+"""Number sets A and B of ISO/IEC 15420, table 1; set B is C, which is A inverted and read backwards."""
 TWO = ("LL", "LG", "GL", "GG")
 FIVE = ("GGLLL", "GLGLL", "GLLGL", "GLLLG", "LGGLL", "LLGGL", "LLLGG", "LGLGL", "LGLLG", "LLGLG")
 """Which sets the figures of an add-on are in (ISO/IEC 15420, tables 4 and 5)."""
@@ -35,8 +34,8 @@ FIVE = ("GGLLL", "GLGLL", "GLLGL", "GLLLG", "LGGLL", "LLGGL", "LLLGG", "LGLGL", 
 
 @dataclass(slots=True, frozen=True)
 class Bar:
-    """A bar from ``x``, so many modules wide; ``kind`` says how far down: ``guard`` further than the others, ``addon`` from below its
-    figures."""
+    """A bar from ``x``, so many modules wide; ``kind`` says how far down: ``guard`` further than the others, ``addon``
+    from below its figures."""
 
     x: float
     width: float
@@ -45,7 +44,7 @@ class Bar:
 
 @dataclass(slots=True, frozen=True)
 class Words:
-    """What people read, in the middle of so many modules from ``x``."""
+    """The human-readable text, centred in a number of modules from ``x``."""
 
     text: str
     x: float
@@ -68,18 +67,18 @@ class Symbol:
 
 @lru_cache(256)
 def symbol_of(form: str, text: str, addon: str = "", words: bool = False, above: str = "") -> Symbol:
-    """The bars of an ``ean 13``, ``ean 8``, ``upc a``, ``itf 14`` or ``code 128`` that holds ``text``, as ``articles.normal`` leaves it.
-    Raises CodeError."""
+    """The bars of an ``ean 13``, ``ean 8``, ``upc a``, ``itf 14`` or ``code 128`` that holds ``text``, as
+    ``article_numbers.normal`` leaves it. Raises CodeError."""
     if not text:
         raise CodeError("Type the content of the code.")
     if form in ("ean 13", "ean 8", "upc a"):
         return _article(form, text, addon, words, above)
     bits, quiet = (_code_128(text), BARS_QUIET) if form == "code 128" else (_itf(text), 2 * BARS_QUIET)
     across = len(bits) + 2 * quiet
-    told = [Words(text, quiet, len(bits))] if words else []
+    labels = [Words(text, quiet, len(bits))] if words else []
     if above:
-        told.append(Words(above, quiet, len(bits), "head"))
-    return Symbol(across, tuple(_bars(bits, quiet)), tuple(told), borne=form == "itf 14")
+        labels.append(Words(above, quiet, len(bits), "head"))
+    return Symbol(across, tuple(_bars(bits, quiet)), tuple(labels), borne=form == "itf 14")
 
 
 def _built(make: object, text: str) -> str:
@@ -121,23 +120,20 @@ def _article(form: str, text: str, addon: str, words: bool, above: str) -> Symbo
     ends = [(0, 3), (3 + half, 8 + half), (len(bits) - 3, len(bits))]
     if form == "upc a":
         ends[0], ends[2] = (0, 10), (len(bits) - 10, len(bits))  # the first and the last figure's bars too
-    bars = [
-        Bar(left + x, width, "guard" if any(a <= x < b for a, b in ends) else "")
-        for x, width in _runs(bits)
-    ]  # fmt: skip
-    told: list[Words] = []
+    bars = [Bar(left + x, width, "guard" if any(a <= x < b for a, b in ends) else "") for x, width in _runs(bits)]
+    labels: list[Words] = []
     if words:
-        told = _figures(form, text, left, half, len(bits))
+        labels = _figures(form, text, left, half, len(bits))
     across = left + len(bits) + right
     if addon:
         start = left + len(bits) + APART
         more = _addon(addon)
         bars += [Bar(start + x, width, "addon") for x, width in _runs(more)]
-        told += [Words(addon, start, len(more), "addon")]
+        labels += [Words(addon, start, len(more), "addon")]
         across = start + len(more) + 5
     if above:
-        told.append(Words(above, left, len(bits), "head"))
-    return Symbol(across, tuple(bars), tuple(told))
+        labels.append(Words(above, left, len(bits), "head"))
+    return Symbol(across, tuple(bars), tuple(labels))
 
 
 def _figures(form: str, text: str, left: int, half: int, count: int) -> list[Words]:
@@ -175,13 +171,13 @@ def _addon(digits: str) -> str:
 
 def _runs(bits: str) -> list[tuple[int, int]]:
     """Return where dark bits begin that hang together, and how many they are."""
-    made, at = [], 0
+    runs, at = [], 0
     for bit, group in groupby(bits):
         count = len(list(group))
         if bit == "1":
-            made.append((at, count))
+            runs.append((at, count))
         at += count
-    return made
+    return runs
 
 
 def _bars(bits: str, quiet: int) -> list[Bar]:
@@ -189,7 +185,8 @@ def _bars(bits: str, quiet: int) -> list[Bar]:
 
 
 def laid_out(symbol: Symbol, rect: Rect) -> tuple[list[Rect], list[tuple[str, Rect]]]:
-    """The bars in a box, and the words each with the box it stands in the middle of. The bars take what height the words leave."""
+    """The bars in a box, and the words, each with the box that it is centred in. The bars get the height that the words
+    leave."""
     module = rect.width / symbol.across
     line = FOOT * module
     head = rect.y + (line if symbol.has("head") else 0.0)
@@ -210,7 +207,15 @@ def laid_out(symbol: Symbol, rect: Rect) -> tuple[list[Rect], list[tuple[str, Re
     heights = {"foot": foot + module, "head": rect.y, "addon": head}
     high = FIGURE * module
     words = [
-        (one.text, Rect(rect.x + one.x * module, heights[one.where] + (0.5 * module if one.where != "foot" else 0.0), one.width * module, high))
+        (
+            one.text,
+            Rect(
+                rect.x + one.x * module,
+                heights[one.where] + (0.5 * module if one.where != "foot" else 0.0),
+                one.width * module,
+                high,
+            ),
+        )
         for one in symbol.words
-    ]  # fmt: skip
+    ]
     return (bars if room > 1.0 else []), words

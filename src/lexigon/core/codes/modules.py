@@ -15,7 +15,7 @@ QR_QUIET = 4
 MATRIX_QUIET = 1
 """Modules left free on every side of a Data Matrix (ISO/IEC 16022, 7.2)."""
 BARS_QUIET = 10
-"""Modules left free before and behind the bars of Code 128 (ISO/IEC 15417, 4.5)."""
+"""Modules left free before and after the bars of Code 128 (ISO/IEC 15417, 4.5)."""
 
 
 class CodeError(LexigonError):
@@ -38,7 +38,8 @@ class Modules:
 
 @lru_cache(256)
 def modules_of(form: str, text: str, level: str = "M") -> Modules:
-    """The modules of a ``qr`` code, with an error correction ``level`` (L, M, Q, H), or of a ``data matrix``. Raises CodeError."""
+    """The modules of a ``qr`` code, with an error correction ``level`` (L, M, Q, H), or of a ``data matrix``. Raises
+    CodeError."""
     if not text:
         raise CodeError("Type the content of the code.")
     if form == "data matrix":

@@ -13,8 +13,8 @@ Corner = tuple[int, int]
 
 @lru_cache(256)
 def traced(rows: tuple[tuple[bool, ...], ...]) -> tuple[tuple[Corner, ...], ...]:
-    """The outlines of the dark modules, as corners on the grid of modules, dark on the right hand; to be filled by the even-odd or the
-    nonzero rule alike."""
+    """The outlines of the dark modules, as corners on the grid of modules, dark on the right hand. The even-odd rule
+    and the nonzero rule fill them with the same result."""
     edges: dict[Corner, list[Corner]] = {}
     height, width = len(rows), len(rows[0])
 
@@ -25,9 +25,11 @@ def traced(rows: tuple[tuple[bool, ...], ...]) -> tuple[tuple[Corner, ...], ...]
         for x in range(width):
             if dark(x, y):  # an edge wherever the neighbour is light, clockwise about the module
                 for light, start, end in (
-                    (not dark(x, y - 1), (x, y), (x + 1, y)), (not dark(x + 1, y), (x + 1, y), (x + 1, y + 1)),
-                    (not dark(x, y + 1), (x + 1, y + 1), (x, y + 1)), (not dark(x - 1, y), (x, y + 1), (x, y)),
-                ):  # fmt: skip
+                    (not dark(x, y - 1), (x, y), (x + 1, y)),
+                    (not dark(x + 1, y), (x + 1, y), (x + 1, y + 1)),
+                    (not dark(x, y + 1), (x + 1, y + 1), (x, y + 1)),
+                    (not dark(x - 1, y), (x, y + 1), (x, y)),
+                ):
                     if light:
                         edges.setdefault(start, []).append(end)
     loops = []
@@ -41,8 +43,8 @@ def traced(rows: tuple[tuple[bool, ...], ...]) -> tuple[tuple[Corner, ...], ...]
 
 
 def _followed(edges: dict[Corner, list[Corner]], before: Corner, at: Corner) -> Corner:
-    """Take the edge that goes on from a corner; where two modules touch there the one to the right, so that each keeps an outline
-    of its own."""
+    """Take the edge that continues from a corner. Where two modules touch at a corner, take the one to the right, so
+    that each keeps a separate outline."""
     ends = edges[at]
     end = max(ends, key=lambda to: (at[0] - before[0]) * (to[1] - at[1]) - (at[1] - before[1]) * (to[0] - at[0]))
     ends.remove(end)

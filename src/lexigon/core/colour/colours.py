@@ -1,8 +1,8 @@
-"""Colours as they are mixed, and every conversion between process inks and the screen's light.
+"""Colours, and every conversion between process inks and the screen's light.
 
 A conversion goes through an ICC profile and nowhere else (ISO 15076-1): the coated profile for process inks, sRGB
-(IEC 61966-2-1) for the screen. Two things are kept out of it on purpose: what is black alone stays on the black plate, and
-a neutral grey becomes black ink alone, so that type in it needs no register (common practice, no source).
+(IEC 61966-2-1) for the screen. Two things are kept out of it on purpose: what is black alone stays on the black plate,
+and a neutral grey becomes black ink alone, so that grey type needs no register (common practice, no source).
 """
 
 from __future__ import annotations
@@ -20,17 +20,17 @@ if TYPE_CHECKING:
     from PIL import ImageCms
 
 Components = tuple[float, ...]
-KEPT = 4096
+CACHE_SIZE = 4096
 """Colours whose conversion is remembered; a job has some dozens."""
 
 
 @dataclass(slots=True, frozen=True)
 class Colour:
-    """A colour that can be painted. ``components`` are fractions 0 to 1: cyan, magenta, yellow, black, or red, green, blue; or CIE L*
-    (0 to 100), a* and b* (D50).
+    """A colour that can be painted. ``components`` are fractions 0 to 1: cyan, magenta, yellow, black, or red, green,
+    blue; or CIE L* (0 to 100), a* and b* (D50).
 
-    A ``spot`` colour is ``strength`` of an ink of that name; the components are what the full ink looks like in process inks.
-    """
+    A ``spot`` colour is ``strength`` of an ink of that name; the components are what the full ink looks like in process
+    inks."""
 
     space: Literal["cmyk", "rgb", "lab"]
     components: Components
@@ -55,30 +55,30 @@ class Colour:
 
     @property
     def black_only(self) -> bool:
-        """It prints, and on the black plate alone."""
+        """Whether it prints on the black plate alone."""
         return self.space == "cmyk" and not self.spot and not any(self.components[:3]) and self.components[3] > 0
 
     @property
     def rgb(self) -> Components:
-        """As a screen shows it, without the paper's own colour."""
-        return self.seen()
+        """Return it as a screen shows it, without the paper's own colour."""
+        return self.proofed()
 
-    def seen(self, proof: Profile | None = None) -> Components:
-        """The same as a soft proof for a printing condition: what its inks look like there, light and L*a*b* too; a black that is not deep
-        stays so."""
+    def proofed(self, proof: Profile | None = None) -> Components:
+        """The same colour as a soft proof for a printing condition: how its inks appear there, for light and L*a*b*,
+        too. A black that is not deep stays that way."""
         if proof is not None:
             return proofed(self.inks(proof), proof)
         if self.space == "lab":
             return _from_lab(self.components, None)
-        return shown(self.cmyk) if self.space == "cmyk" else self.components
+        return screen_rgb(self.cmyk) if self.space == "cmyk" else self.components
 
     @property
     def cmyk(self) -> Components:
-        """As process inks on coated paper; a spot ink as what it looks like in them."""
+        """Return it as process inks on coated paper; for a spot ink, the inks that it looks like."""
         return self.inks(COATED)
 
     def inks(self, profile: Profile) -> Components:
-        """The same for a printing condition. What is told in inks stays as it is: the values are what is printed."""
+        """The same colour for a printing condition. Values in inks stay unchanged: they are what is printed."""
         if self.space == "rgb":
             return _separated(self.components, profile)
         if self.space == "lab":
@@ -100,7 +100,7 @@ class Colour:
 
     @property
     def css(self) -> str:
-        """As ``#rrggbb``."""
+        """Return it as ``#rrggbb``."""
         return css_of(self.rgb)
 
 
@@ -110,10 +110,10 @@ def css_of(rgb: Components) -> str:
 
 @dataclass(slots=True, frozen=True)
 class Gradient:
-    """Colours that pass into each other, where they stand on the page.
+    """A gradient, positioned on the page.
 
-    A linear one from ``begin`` to ``end``, a radial one from ``begin`` outward to the distance of ``end``. ``stops`` are parts of
-    the way with their colours, in order; the first and the last colour go on beyond.
+    A linear one goes from ``begin`` to ``end``, a radial one from ``begin`` outward to the distance of ``end``.
+    ``stops`` are fractions of the way with their colours, in order; the first and the last colour extend beyond them.
     """
 
     kind: Literal["linear", "radial"]
@@ -121,17 +121,18 @@ class Gradient:
     end: Point
     stops: tuple[tuple[float, Colour], ...]
     mids: tuple[float, ...] = ()
-    """Where between each stop and the next, as a part of that way, both are mixed half and half; none for halfway everywhere."""
+    """Where between each stop and the next, as a part of that way, both are mixed half and half; none for halfway
+    everywhere."""
 
     @property
     def powers(self) -> tuple[float, ...]:
-        """Return what the part of the way from each stop to the next is raised to, so that its midpoint comes out as a half (an exponential
-        interpolation, ISO 32000-2, 7.10.3)."""
+        """Return what the part of the way from each stop to the next is raised to, so that its midpoint comes out as a
+        half (an exponential interpolation, ISO 32000-2, 7.10.3)."""
         return tuple(log(0.5) / log(mid) for mid in self.mids) or (1.0,) * (len(self.stops) - 1)
 
     def at(self, part: float) -> Colour:
-        """The colour at a part of the way, mixed as the press does: each ink by itself. Spot inks stand in process inks; light between
-        light stays light, as even fills do on a screen."""
+        """The colour at a fraction of the way, mixed as the press does: each ink by itself. Spot inks become process
+        inks; a gradient between RGB colours stays RGB, as plain fills do on a screen."""
         for ((a, one), (b, other)), power in zip(pairwise(self.stops), self.powers, strict=True):
             if part <= b:
                 return self._between(one, other, max((part - a) / (b - a), 0.0) ** power if b > a else 0.0)
@@ -142,12 +143,14 @@ class Gradient:
         ends = zip(*(c.components if space == "rgb" else c.cmyk for c in (one, other)), strict=True)
         return Colour(space, tuple(round(a + (b - a) * share, 6) for a, b in ends))
 
-    def shown(self, steps: int = 8, proof: Profile | None = None) -> list[tuple[float, Components]]:
-        """The way in so many steps between two stops, as a screen (or a proof) shows it: where, and red, green, blue. Where two stops stand at one
-        place the colour changes at once: both stand there."""
-        ends = [(at, self._between(colour, colour, 0.0).seen(proof)) for at, colour in (self.stops[0], self.stops[-1])]
+    def steps(self, steps: int = 8, proof: Profile | None = None) -> list[tuple[float, Components]]:
+        """The gradient between two stops in steps, as a screen or a proof shows it: each a position with red, green and
+        blue. Where two stops have the same position, the colour changes there at once: both are in the list."""
+        ends = [
+            (at, self._between(colour, colour, 0.0).proofed(proof)) for at, colour in (self.stops[0], self.stops[-1])
+        ]
         way = [
-            (a + (b - a) * (n / fine) ** near, self._between(one, other, (n / fine) ** (near * power)).seen(proof))
+            (a + (b - a) * (n / fine) ** near, self._between(one, other, (n / fine) ** (near * power)).proofed(proof))
             for ((a, one), (b, other)), power in zip(pairwise(self.stops), self.powers, strict=True)
             for fine, near in (
                 (steps if power == 1.0 else 3 * steps, max(1 / power, 1.0)),
@@ -168,7 +171,8 @@ REGISTRATION = Colour("cmyk", (1.0, 1.0, 1.0, 1.0), spot=ALL)
 
 @lru_cache(4)
 def proof_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
-    """From process inks to what a soft proof shows of them: relative to the paper's white, but with the black that the inks reach there."""
+    """From process inks to what a soft proof shows of them: relative to the paper's white, but with the black that the
+    inks reach there."""
     from PIL import ImageCms
 
     intent = ImageCms.Intent.RELATIVE_COLORIMETRIC
@@ -177,7 +181,7 @@ def proof_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
     )
 
 
-@lru_cache(KEPT)
+@lru_cache(CACHE_SIZE)
 def proofed(inks: Components, profile: Profile) -> Components:
     """Return what a soft proof shows of process inks: red, green, blue."""
     return _parts(_pixel("CMYK", _bytes(inks), proof_transform(profile)))
@@ -195,8 +199,8 @@ def _transform(there: bool, profile: Profile) -> ImageCms.ImageCmsTransform:
     return ImageCms.buildTransform(light, inks, "RGB", "CMYK", renderingIntent=intent, flags=flags)
 
 
-def shown_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
-    """From process inks to what the screen shows of them, as in ``Colour.seen``."""
+def screen_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
+    """From process inks to what the screen shows of them, as in ``Colour.proofed``."""
     return _transform(True, profile)
 
 
@@ -204,10 +208,10 @@ def _pixel(mode: str, values: tuple[int, ...], transform: ImageCms.ImageCmsTrans
     """One pixel through a transform."""
     from PIL import Image, ImageCms
 
-    made = ImageCms.applyTransform(Image.new(mode, (1, 1), values), transform)
-    assert made is not None
-    found: tuple[int, ...] = made.getpixel((0, 0))  # type: ignore[assignment]
-    return found
+    converted = ImageCms.applyTransform(Image.new(mode, (1, 1), values), transform)
+    assert converted is not None
+    pixel: tuple[int, ...] = converted.getpixel((0, 0))  # type: ignore[assignment]
+    return pixel
 
 
 def _bytes(components: Components) -> tuple[int, ...]:
@@ -220,8 +224,8 @@ def _parts(values: tuple[int, ...]) -> Components:
 
 @lru_cache(8)
 def _lab_transform(profile: Profile | None, there: bool) -> ImageCms.ImageCmsTransform:
-    """From L*a*b* to process inks, or with no profile to the screen; or back, by what is measured. What is too light or too strong for the
-    press is brought to its edge; its white is the paper."""
+    """From L*a*b* to process inks, or with no profile to the screen; or back, by what is measured. What is too light or
+    too strong for the press is brought to its edge; its white is the paper."""
     from PIL import ImageCms
 
     lab = ImageCms.createProfile("LAB")
@@ -237,13 +241,13 @@ def lab_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
     return _lab_transform(profile, True)
 
 
-@lru_cache(KEPT)
+@lru_cache(CACHE_SIZE)
 def _from_lab(lab: Components, profile: Profile | None) -> Components:
     light, a, b = lab
     return _parts(_pixel("LAB", (round(light * 2.55), round(a) + 128, round(b) + 128), _lab_transform(profile, True)))
 
 
-@lru_cache(KEPT)
+@lru_cache(CACHE_SIZE)
 def _to_lab(components: Components, profile: Profile | None) -> Components:
     light, a, b = _pixel("CMYK" if profile else "RGB", _bytes(components), _lab_transform(profile, False))
     return light / 2.55, a - 128.0, b - 128.0
@@ -254,15 +258,16 @@ def light_lab(rgb: Components) -> Components:
     return _to_lab(rgb, None)
 
 
-@lru_cache(KEPT)
-def shown(inks: Components) -> Components:
-    """The red, green and blue in which a screen shows process inks on coated paper; solid black alone is plain black."""
+@lru_cache(CACHE_SIZE)
+def screen_rgb(inks: Components) -> Components:
+    """The red, green and blue in which a screen shows process inks on coated paper; solid black alone is plain
+    black."""
     if inks[:3] == (0.0, 0.0, 0.0) and inks[3] in (0.0, 1.0):
         return (1.0 - inks[3],) * 3
     return _parts(_pixel("CMYK", _bytes(inks), _transform(True, COATED)))
 
 
-@lru_cache(KEPT)
+@lru_cache(CACHE_SIZE)
 def _separated(light: Components, profile: Profile) -> Components:
     if len(set(light)) == 1:
         return (0.0, 0.0, 0.0, round(1 - light[0], 6))

@@ -24,9 +24,12 @@ def delta_e(one: Lab, other: Lab) -> float:
     if c1 * c2:
         hue = hue / 2 if abs(h1 - h2) <= 180 else (hue + (360 if hue < 360 else -360)) / 2
     t = (
-        1 - 0.17 * cos(radians(hue - 30)) + 0.24 * cos(radians(2 * hue)) + 0.32 * cos(radians(3 * hue + 6))
+        1
+        - 0.17 * cos(radians(hue - 30))
+        + 0.24 * cos(radians(2 * hue))
+        + 0.32 * cos(radians(3 * hue + 6))
         - 0.2 * cos(radians(4 * hue - 63))
-    )  # fmt: skip
+    )
     sl = 1 + 0.015 * (light - 50) ** 2 / sqrt(20 + (light - 50) ** 2)
     sc, sh = 1 + 0.045 * strong, 1 + 0.015 * strong * t
     seventh = strong**7

@@ -19,14 +19,14 @@ class ColourError(LexigonError):
 
 
 def read_colour(text: str) -> tuple[Mixed, tuple[float, ...]]:
-    """Return the colour space of a typed colour, and its values as those of a swatch. Inks that are not named are none. Raises ColourError in plain
-    words."""
-    said = " ".join(text.replace(";", " ").split()).casefold()
-    if found := HEX.fullmatch(said):
-        return "rgb", tuple(round(int(pair, 16) / 255, 6) for pair in found.groups())
-    if found := SHORT.fullmatch(said):
-        return "rgb", tuple(round(int(digit * 2, 16) / 255, 6) for digit in found.groups())
-    name, _, rest = said.partition(" ")
+    """Return the colour space of a typed colour, and its values as those of a swatch. Inks that are not named are none.
+    Raises ColourError in plain words."""
+    plain_text = " ".join(text.replace(";", " ").split()).casefold()
+    if match := HEX.fullmatch(plain_text):
+        return "rgb", tuple(round(int(pair, 16) / 255, 6) for pair in match.groups())
+    if match := SHORT.fullmatch(plain_text):
+        return "rgb", tuple(round(int(digit * 2, 16) / 255, 6) for digit in match.groups())
+    name, _, rest = plain_text.partition(" ")
     values = [float(value.replace(",", ".")) for value in re.findall(NUMBER, rest)]
     if name in ("rgb", "lab", "cmyk", "grey", "gray") and re.fullmatch(rf"(?:{NUMBER}[\s,/]*)+", rest):
         if name == "rgb":
@@ -36,10 +36,14 @@ def read_colour(text: str) -> tuple[Mixed, tuple[float, ...]]:
         if name == "lab":
             return "lab", _lab(values)
         return "grey", _parts(values, 1, 100, "Grey is a percentage from 0 to 100.")
-    inks = re.findall(rf"([cmyk])\s*{NUMBER}", said)
-    if inks and re.fullmatch(rf"(?:[cmyk]\s*{NUMBER}[\s,/]*)+", said) and len({ink for ink, _ in inks}) == len(inks):
-        told = {ink: float(value.replace(",", ".")) for ink, value in inks}
-        return "cmyk", _parts([told.get(ink, 0.0) for ink in "cmyk"], 4, 100, "Inks are percentages from 0 to 100.")
+    inks = re.findall(rf"([cmyk])\s*{NUMBER}", plain_text)
+    if (
+        inks
+        and re.fullmatch(rf"(?:[cmyk]\s*{NUMBER}[\s,/]*)+", plain_text)
+        and len({ink for ink, _ in inks}) == len(inks)
+    ):
+        amounts = {ink: float(value.replace(",", ".")) for ink, value in inks}
+        return "cmyk", _parts([amounts.get(ink, 0.0) for ink in "cmyk"], 4, 100, "Inks are percentages from 0 to 100.")
     raise ColourError(WAYS)
 
 

@@ -7,10 +7,10 @@ from dataclasses import replace
 from math import cos, hypot, radians, sin
 
 from lexigon.core.colour.colours import BLACK, REGISTRATION, Colour, Gradient, Paint
+from lexigon.core.document.model import Fill, InkSet, Stroke, Swatch
+from lexigon.core.document.model.frames import Way
+from lexigon.core.document.model.surface import Gradient as Blended
 from lexigon.core.geometry import Point, Rect
-from lexigon.core.job.model import Fill, InkSet, Stroke, Swatch
-from lexigon.core.job.model.frames import Way
-from lexigon.core.job.model.surface import Gradient as Blended
 
 
 def colour_of(swatch: Swatch | None) -> Colour:
@@ -44,31 +44,32 @@ class Palette:
 
     def name(self, swatch: str) -> str:
         """Return what a swatch is called; of a missing one what edits call it."""
-        found = self._swatches.get(swatch)
-        return found.name if found else swatch
+        entry = self._swatches.get(swatch)
+        return entry.name if entry else swatch
 
     def colour(self, swatch: str, tint: float = 1.0) -> Colour:
         """One even colour: of a gradient its first."""
-        known = self._mixed.get((swatch, tint))
-        if known is None:
-            found = self._swatches.get(swatch)
-            if found is not None and found.gradient is not None:
-                first = found.gradient.stops[0]
-                known = self.colour(first.swatch, first.tint).at(tint)
-            elif found is not None and found.base is not None:
-                known = self.colour(found.base.swatch, found.base.tint).at(tint)
+        cached = self._mixed.get((swatch, tint))
+        if cached is None:
+            entry = self._swatches.get(swatch)
+            if entry is not None and entry.gradient is not None:
+                first = entry.gradient.stops[0]
+                cached = self.colour(first.swatch, first.tint).at(tint)
+            elif entry is not None and entry.base is not None:
+                cached = self.colour(entry.base.swatch, entry.base.tint).at(tint)
             else:
-                known = colour_of(found).at(tint)
-            self._mixed[swatch, tint] = known
-        return known
+                cached = colour_of(entry).at(tint)
+            self._mixed[swatch, tint] = cached
+        return cached
 
     def fill(self, fill: Fill, rect: Rect, way: Way = ()) -> Paint | None:
-        """Return what a surface is filled with that fills ``rect``; None for nothing. ``way`` is where a gradient goes, in parts of ``rect``."""
+        """Return what a surface is filled with that fills ``rect``; None for nothing. ``way`` is where a gradient goes,
+        in parts of ``rect``."""
         if not fill.swatch:
             return None
-        found = self._swatches.get(fill.swatch)
-        if found is not None and found.gradient is not None:
-            return self.blended(found.gradient, rect, fill.tint, way)
+        entry = self._swatches.get(fill.swatch)
+        if entry is not None and entry.gradient is not None:
+            return self.blended(entry.gradient, rect, fill.tint, way)
         return self.colour(fill.swatch, fill.tint)
 
     def blended(self, gradient: Blended, rect: Rect, tint: float = 1.0, by_hand: Way = ()) -> Gradient:

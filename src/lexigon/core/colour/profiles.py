@@ -17,7 +17,8 @@ class Profile:
     """Output condition identifier of the characterisation registry."""
     file: str
     most_ink: float
-    """All inks together that this paper takes and dries, 1 for one full ink, as printers ask for (common practice, no source)."""
+    """All inks together that this paper takes and dries, 1 for one full ink, as printers ask for (common practice, no
+    source)."""
 
     @property
     def path(self) -> Path:

@@ -1,8 +1,8 @@
-"""The light or dark counterpart of colours that belong together: lightness turned about, hue kept, and every colour as readable on its ground
-as before.
+"""The light or dark counterpart of a set of colours: lightness is inverted, hue preserved, and the contrast of each
+colour with its ground restored.
 
-Lightness is CIE L* (D50), contrast WCAG 2.2's (``contrast.py``). What comes out is in process inks, to a whole per cent, and reckoned as it
-prints.
+Lightness is CIE L* (D50), contrast that of WCAG 2.2 (``contrast.py``). Results are process inks, to a whole per cent,
+judged by how they print.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ NIGHT, DAY = 19.0, 96.0
 
 
 @dataclass(slots=True, frozen=True)
-class Varied:
+class Variant:
     """A colour's counterpart, and how both stand off their grounds; of a ground itself that is 1."""
 
     colour: Colour
@@ -28,39 +28,40 @@ class Varied:
 
 
 def ground_of(names: Sequence[str], colours: Sequence[Colour]) -> int:
-    """Return which of some colours is the ground: the one that is called so, else the lightest, or of dark ones the darkest, whichever is farther
-    from the middle."""
+    """Return which of some colours is the ground: the one that is called so, else the lightest, or of dark ones the
+    darkest, whichever is farther from the middle."""
     for number, name in enumerate(names):
         if any(word in name.casefold() for word in ("ground", "paper", "surface")):
             return number
     return max(range(len(colours)), key=lambda number: abs(colours[number].lab[0] - 50))
 
 
-def varied(colours: Sequence[Colour], ground: int, dark: bool) -> list[Varied]:
+def varied(colours: Sequence[Colour], ground: int, dark: bool) -> list[Variant]:
     """The counterparts of colours on a ground (its number among them)."""
     before = colours[ground]
     base = _inked((NIGHT if dark else DAY, *_quiet(before)))
-    made = []
+    variants = []
     for number, colour in enumerate(colours):
         was = contrast(Colour("cmyk", colour.cmyk), Colour("cmyk", before.cmyk))
         if number == ground:
-            made.append(Varied(base, 1.0, 1.0))
+            variants.append(Variant(base, 1.0, 1.0))
             continue
         light, a, b = colour.lab
         least = TEXT if was >= TEXT else LARGE
-        found = _readable((100 - light, a, b), base, least, dark)
-        made.append(Varied(found, contrast(found, base), was))
-    return made
+        readable = _readable((100 - light, a, b), base, least, dark)
+        variants.append(Variant(readable, contrast(readable, base), was))
+    return variants
 
 
 def _quiet(colour: Colour) -> tuple[float, float]:
-    """Its hue with a third of its strength: grounds are no colours of their own."""
+    """Keep its hue with a third of its chroma: grounds are not colours in their own right."""
     _, a, b = colour.lab
     return a / 3, b / 3
 
 
 def _readable(lab: tuple[float, float, float], ground: Colour, least: float, lighter: bool) -> Colour:
-    """The colour of that hue whose lightness is nearest and that stands off its ground so well; where none does the one that does best."""
+    """The colour of that hue whose lightness is nearest and that stands off its ground so well; where none does the one
+    that does best."""
     light, a, b = lab
     step = 1.0 if lighter else -1.0
     best = _inked(lab)

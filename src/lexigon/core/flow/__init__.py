@@ -1,1 +1,1 @@
-"""Composing stories into linked frames: which line of which paragraph stands where on which page."""
+"""Composing stories into linked frames: which line of which paragraph is where on which page."""

@@ -5,9 +5,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from lexigon.core.flow.holding import Block, Flowing, State
-from lexigon.core.flow.slots import Slot
-from lexigon.core.job.cascade import Setting
+from lexigon.core.document.cascade import Setting
+from lexigon.core.flow.areas import Slot
+from lexigon.core.flow.model import Block, Flowing, State
 from lexigon.core.type.grid import lines_down
 from lexigon.core.type.paragraph import Measure
 
@@ -16,26 +16,35 @@ LEAST_ROOM = 3.0
 
 
 def undivided(
-    story: Flowing, index: int, key: Measure, base: int, line: int, taken: int, left: int, setting: Setting, begins: bool,
+    story: Flowing,
+    index: int,
+    key: Measure,
+    base: int,
+    line: int,
+    count: int,
+    left: int,
+    setting: Setting,
+    begins: bool,
     heads: bool,
-) -> int:  # fmt: skip
-    """Fewer lines, so that the last of them ends in a whole word; as many as there were where that cannot be had at all."""
-    fewer = taken
+) -> int:
+    """Fewer lines, so that the last of them ends in a whole word; as many as there were where that cannot be had at
+    all."""
+    fewer = count
     while fewer and story.divides(index, key, base, line + fewer - 1):
         fewer = split_at(setting, fewer - 1, left, begins, heads) if fewer > 1 else 0
-    return fewer if fewer or (begins and not heads) else taken
+    return fewer if fewer or (begins and not heads) else count
 
 
 def not_alone(
-    story: Flowing, index: int, key: Measure, base: int, taken: int, width: float, setting: Setting, movable: bool
-) -> int:  # fmt: skip
-    """Return how many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may come to
-    fewer lines than were counted, and those are not to stand alone either."""
-    left = taken
+    story: Flowing, index: int, key: Measure, base: int, count: int, width: float, setting: Setting, movable: bool
+) -> int:
+    """Return how many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may
+    come to fewer lines than were counted, and those are not to stand alone either."""
+    left = count
     while left and story.line_count(index, width, story.line_start(index, key, base, left)) < setting.head_lines:
         left -= 1
     least = setting.foot_lines if movable else 1
-    return left if left >= least else 0 if movable else taken
+    return left if left >= least else 0 if movable else count
 
 
 def first_below(story: Flowing, index: int, slot: Slot, setting: Setting, ascent: float) -> float:
@@ -52,15 +61,16 @@ def first_below(story: Flowing, index: int, slot: Slot, setting: Setting, ascent
 def boxes_beside(
     slot: Slot, first: float, step: float, ascent: float, descent: float, foot: float
 ) -> list[tuple[float, float, float]]:
-    """Return the boxes for lines from baseline ``first`` down to the bottom of the column: (baseline, left from the column, width)."""
-    found: list[tuple[float, float, float]] = []
+    """Return the boxes for lines from baseline ``first`` down to the bottom of the column: (baseline, left from the
+    column, width)."""
+    boxes: list[tuple[float, float, float]] = []
     least = LEAST_ROOM * (ascent + descent)
     for number in range(lines_down(first, step, descent, foot)):
         y = first + number * step
         for left, right in slot.free(y - ascent, y + descent):
             if right - left >= min(least, slot.rect.width):
-                found.append((y, left - slot.rect.x, right - left))
-    return found
+                boxes.append((y, left - slot.rect.x, right - left))
+    return boxes
 
 
 def may_start(start: str, slot: Slot, heads: bool) -> bool:
@@ -80,33 +90,35 @@ def split_at(setting: Setting, room: int, left: int, begins: bool, heads: bool) 
         return 0
     if setting.keep_together and begins and not heads:
         return 0
-    taken = min(room, left - setting.head_lines) if left - room < setting.head_lines else room
+    count = min(room, left - setting.head_lines) if left - room < setting.head_lines else room
     least = min(setting.foot_lines, left) if begins else 1
-    if taken >= least:
-        return taken
+    if count >= least:
+        return count
     if heads:
         return room
     return 0
 
 
 LEAST_ROWS = 4
-"""The fewest rows in a column at which only the last row moves on with a caption below the table; a table with fewer moves as a whole."""
+"""The fewest rows in a column at which only the last row moves on with a caption below the table; a table with fewer
+moves as a whole."""
 
 
 def _fewer(story: Flowing, block: Block) -> Block | None:
-    """Return a block without the lines that move to the next column with the paragraph after it, or None if too few would remain."""
+    """Return a block without the lines that move to the next column with the paragraph after it, or None if too few
+    would remain."""
     setting, lines = story.setting(block.paragraph), block.last_line - block.first_line
     rows = story.unbroken(block.paragraph)
-    taken, least = (1, LEAST_ROWS) if rows else (setting.head_lines, setting.head_lines + setting.foot_lines)
+    least_here, least = (1, LEAST_ROWS) if rows else (setting.head_lines, setting.head_lines + setting.foot_lines)
     whole = setting.keep_together and not rows
     if lines < least or block.part or whole or not isinstance(block.measure, float):
         return None
-    return replace(block, last_line=block.last_line - taken, lines=block.lines[:-taken])
+    return replace(block, last_line=block.last_line - least_here, lines=block.lines[:-least_here])
 
 
 def without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[list[Block], State]:
-    """Take back the paragraphs before ``at`` that must stay with the next one. If the next one must stay with the previous one, take back only
-    the last lines of a long paragraph, or the last row of a table.
+    """Take back the paragraphs before ``at`` that must stay with the next one. If the next one must stay with the
+    previous one, take back only the last lines of a long paragraph, or the last row of a table.
 
     A chain that reaches up to the column's head stays: it would meet the same end in the next column.
     """

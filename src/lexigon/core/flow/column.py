@@ -1,8 +1,8 @@
 """Filling one column, in closed form: never line by line, so a page costs as many steps as it has paragraphs.
 
-Baselines are ``first + k * step``; on the baseline grid both are rounded up to it. Space before a
-paragraph falls away at a column's head unless the paragraph begins a column or page by rule. Only paragraphs beside obstacles, and
-those with notes or frames in their lines, are looked at line by line.
+Baselines are ``first + k * step``; on the baseline grid both are rounded up to it. Space before a paragraph falls away
+at a column's head unless the paragraph begins a column or page by rule. Only paragraphs beside obstacles, and those
+with notes or frames in their lines, are looked at line by line.
 
 What a column is filled with are fragments: lines of paragraphs from its head down, notes up from its foot.
 """
@@ -12,6 +12,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from math import floor
 
+from lexigon.core.document.cascade import Setting
+from lexigon.core.flow.areas import Slot
 from lexigon.core.flow.breaking import (
     boxes_beside,
     first_below,
@@ -21,14 +23,15 @@ from lexigon.core.flow.breaking import (
     undivided,
     without_stranded,
 )
-from lexigon.core.flow.footing import (
+from lexigon.core.flow.model import BY_LINES, NO_BURDEN, Block, Burden, Column, Flowing, State
+from lexigon.core.flow.note_layout import (
     FRAME_GAP,
     MOST_OWED,
     NO_TIES,
-    Afloat,
     Note,
     NoteBody,
-    Tied,
+    PlacedFrame,
+    TiedFrame,
     Ties,
     at_bottom,
     at_foot,
@@ -41,17 +44,14 @@ from lexigon.core.flow.footing import (
     over_line,
     ties_of,
 )
-from lexigon.core.flow.holding import BY_LINES, NO_BURDEN, Block, Burden, Column, Flowing, State
-from lexigon.core.flow.slots import Slot
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import Setting
 from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
 
 BEYOND, BEYOND_SHAPED = 100_000.0, 4.0
-"""How far a column is extended, in points, to place a figure that is higher than any column; beside obstacles, where lines are examined one by
-one, as a multiple of the column's height."""
+"""How far a column is extended, in points, to place a figure that is higher than any column; beside obstacles, where
+lines are examined one by one, as a multiple of the column's height."""
 
 
 def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:
@@ -76,17 +76,18 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
 
 
 def _settle(story: Flowing, column: Column, filling: _Filling, waiting: tuple[Boxed, ...]) -> bool:
-    """Notes and frames at a column's foot, and what goes on to the next column; whether others stand by its lines."""
+    """Notes and frames at the foot of a column, and what continues in the next column; whether others are placed by its
+    lines."""
     bodies = list(filling.owed)
     near: list[Boxed] = []
-    seen = {body.ref for body in bodies}
+    refs = {body.ref for body in bodies}
     fresh: list[NoteBody] = []
     by_lines = False
     for block in column.blocks:
         for _, burden in _burdens(story, block):
             for ref in burden.notes:
-                body = filling.body(ref) if ref not in seen else None
-                seen.add(ref)
+                body = filling.body(ref) if ref not in refs else None
+                refs.add(ref)
                 if body is not None and body.kind.place == "foot":
                     fresh.append(body)
                 elif body is not None:
@@ -97,8 +98,8 @@ def _settle(story: Flowing, column: Column, filling: _Filling, waiting: tuple[Bo
     bodies += in_order(fresh)
     text_foot = column.text_foot(story)
     low, later = fitting(near, waiting, column.slot, text_foot, height_of(bodies))
-    taken = sum(one.height + FRAME_GAP for one in low)
-    below = text_foot + taken if text_foot is not None else column.slot.rect.y + taken if low else None
+    height = sum(one.height + FRAME_GAP for one in low)
+    below = text_foot + height if text_foot is not None else column.slot.rect.y + height if low else None
     column.notes, owed = at_foot(bodies, column.slot, below, filling.divides)
     foot = column.notes[0].top - column.notes[0].body.kind.gap if column.notes else column.slot.rect.foot
     column.afloat += at_bottom(low, column.slot, foot)
@@ -107,30 +108,31 @@ def _settle(story: Flowing, column: Column, filling: _Filling, waiting: tuple[Bo
 
 
 def stand_by(story: Flowing, column: Column) -> None:
-    """Put notes and frames in the margin beside the lines they are tied to, and frames right above theirs: again, where the lines were moved."""
+    """Put notes and frames in the margin beside the lines they are tied to, and frames right above theirs: again, where
+    the lines were moved."""
     slot = column.slot
-    aside: list[tuple[NoteBody | Tied, float]] = []
-    over: list[Afloat] = []
-    seen = {owed.ref for owed in column.begin.owed}
+    aside: list[tuple[NoteBody | TiedFrame, float]] = []
+    over: list[PlacedFrame] = []
+    refs = {owed.ref for owed in column.begin.owed}
     for block in column.blocks:
         index = block.paragraph
         ascent = story.extent(index)[0]
         for line, burden in _burdens(story, block):
             for ref in burden.notes:
-                body = story.note(ref, slot.rect.width) if ref not in seen else None
-                seen.add(ref)
+                body = story.note(ref, slot.rect.width) if ref not in refs else None
+                refs.add(ref)
                 if body is not None and body.kind.place != "foot":
                     aside.append((body, block.at(line)))
             ties = _ties(story, index, block.measure, burden, slot)
-            aside += [(Tied(one, ascent), block.at(line)) for one in ties.margin]
+            aside += [(TiedFrame(one, ascent), block.at(line)) for one in ties.margin]
             if ties.above:
                 high = max(burden.height, ascent)
                 over += over_line(ties.above, slot, block.at(line) - high - FRAME_GAP)
     column.margin = []
     column.afloat = [one for one in column.afloat if one.at not in BY_LINES] + over
     for item, top, left in beside(aside, slot):
-        if isinstance(item, Tied):
-            column.afloat.append(Afloat(item.box.ref, Rect(left, top, item.box.width, item.box.height), "beside"))
+        if isinstance(item, TiedFrame):
+            column.afloat.append(PlacedFrame(item.box.ref, Rect(left, top, item.box.width, item.box.height), "beside"))
         else:
             column.margin.append(Note(item, top, left))
 
@@ -139,8 +141,8 @@ def _burdens(story: Flowing, block: Block) -> Iterable[tuple[int, Burden]]:
     """The lines of a block that carry something, in order, and what."""
     if not story.special(block.paragraph):
         return ()
-    found = story.burdens(block.paragraph, block.measure, block.base)
-    return [(line, found[line]) for line in range(block.first_line, block.last_line) if line in found]
+    burdens = story.burdens(block.paragraph, block.measure, block.base)
+    return [(line, burdens[line]) for line in range(block.first_line, block.last_line) if line in burdens]
 
 
 def _ties(story: Flowing, index: int, key: Measure, burden: Burden, slot: Slot) -> Ties:
@@ -152,7 +154,7 @@ def _ties(story: Flowing, index: int, key: Measure, burden: Burden, slot: Slot) 
 
 
 def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
-    """Paragraphs that stand at the foot are moved down there, if nothing stands below them in the column."""
+    """Move paragraphs down that belong at the foot, if nothing is below them in the column."""
     slot, blocks = column.slot, column.blocks
     first = len(blocks)
     while first and story.setting(blocks[first - 1].paragraph).at_foot:
@@ -219,17 +221,17 @@ class _Filling:
         """The notes that were asked for so far."""
         self._below = 0.0
         self._cut = at.cut
-        """Where the cells of the row go on that is placed next."""
+        """The place where the cells of the next row continue."""
         self._goes_on: tuple[tuple[State, ...], float] = (), 0.0
-        """Where those go on that have no more room, and the room that the row had."""
+        """The places where overset cells continue, and the height that the row had."""
         self.over: float | None = None
-        """Where a line says above the first what that goes on with."""
+        """The position of a line above the first row that says what it continues."""
         if at.owed:
             self.owed = [body for one in at.owed if (body := story.note(one.ref, self.width, one)) is not None]
-            asked = height_of(self.owed)
+            owed_height = height_of(self.owed)
             most = MOST_OWED * slot.rect.height
-            self.unfinished = asked > most
-            self.foot -= min(asked, most)
+            self.unfinished = owed_height > most
+            self.foot -= min(owed_height, most)
             self.held = {one.ref for one in at.owed}
 
     def fill(self, at: State, count: int) -> State:
@@ -249,19 +251,19 @@ class _Filling:
                 continue
             if self.floating and not line and not base and story.setting(index).start != "anywhere":
                 break  # figures do not float beyond the chapter
-            placed = self._place(index, base, line)
-            if placed is None:
+            placement = self._place(index, base, line)
+            if placement is None:
                 break
-            taken, left, key = placed
-            if taken and self._goes_on[0]:
-                return State(index, base, line + taken - 1, width, cut=self._goes_on[0])
-            if taken == left:
+            line_count, left, key = placement
+            if line_count and self._goes_on[0]:
+                return State(index, base, line + line_count - 1, width, cut=self._goes_on[0])
+            if line_count == left:
                 index, base, line = index + 1, 0, 0
                 continue
-            if taken:
+            if line_count:
                 if isinstance(key, tuple):
-                    return State(index, story.line_start(index, key, base, taken))
-                return State(index, base, line + taken, width)
+                    return State(index, story.line_start(index, key, base, line_count))
+                return State(index, base, line + line_count, width)
             if line == 0 and base == 0 and not self._cut:
                 self.blocks, end = without_stranded(story, self.blocks, State(index))
                 return end
@@ -269,7 +271,8 @@ class _Filling:
         return State(index, base, line, width if line else 0.0, cut=self._cut)
 
     def place_floating(self, waiting: tuple[int, ...]) -> None:
-        """Place the waiting figures at the head of the column. The first is placed even if it is higher than the column."""
+        """Place the waiting figures at the head of the column. The first is placed even if it is higher than the
+        column."""
         for number, index in enumerate(waiting):
             if index >= len(self.story):
                 continue
@@ -280,7 +283,8 @@ class _Filling:
             self._below = max(self._below, FRAME_GAP)
 
     def _figure(self, index: int) -> int:
-        """Return the number of paragraphs in the figure that begins at ``index``, its caption included, or 0 if no figure begins there."""
+        """Return the number of paragraphs in the figure that begins at ``index``, its caption included, or 0 if no
+        figure begins there."""
         story = self.story
         if not story.setting(index).floats or story.setting(index).start != "anywhere":
             return 0
@@ -290,30 +294,32 @@ class _Filling:
         return end - index
 
     def _place_figure(self, index: int, count: int, forced: bool = False) -> bool:
-        """Place a whole figure, or nothing if it does not fit. With ``forced`` it is placed anyway, and runs out at the foot."""
+        """Place a whole figure, or nothing if it does not fit. With ``forced`` it is placed anyway, and runs out at the
+        foot."""
         names = ("foot", "over", "ties", "unfinished", "_below", "_cut", "_goes_on", "_under_figure")
         before = {name: getattr(self, name) for name in names}
-        blocks, notes, held = len(self.blocks), list(self.notes), set(self.held)
+        blocks, notes, held_refs = len(self.blocks), list(self.notes), set(self.held)
         beyond = BEYOND_SHAPED * self.slot.rect.height if self.shaped else BEYOND
         if forced:
             self.foot += beyond
-        placed = True
+        fits = True
         for one in range(index, index + count):
-            found = self._place(one, 0, 0)
-            placed = found is not None and found[0] == found[1] and not self._goes_on[0]
-            if not placed:
+            placement = self._place(one, 0, 0)
+            fits = placement is not None and placement[0] == placement[1] and not self._goes_on[0]
+            if not fits:
                 break
-        if placed:
+        if fits:
             self.foot -= beyond if forced else 0.0
             return True
         for name in names:
             setattr(self, name, before[name])
         del self.blocks[blocks:]
-        self.notes, self.held = notes, held
+        self.notes, self.held = notes, held_refs
         return False
 
     def _place(self, index: int, base: int, line: int) -> tuple[int, int, Measure] | None:
-        """Place what fits of a paragraph. How many of its lines, of how many, at which measure; None if it may not begin here."""
+        """Place what fits of a paragraph. How many of its lines, of how many, at which measure; None if it may not
+        begin here."""
         story, slot = self.story, self.slot
         setting = story.setting(index)
         heads = not self.blocks
@@ -338,20 +344,20 @@ class _Filling:
             room = len(baselines)
         if self._goes_on[0]:  # the last of them has room for a part of it alone
             left += 1
-        taken = left if room >= left else split_at(setting, room, left, begins, heads)
-        if taken < room:
+        count = left if room >= left else split_at(setting, room, left, begins, heads)
+        if count < room:
             self._goes_on = (), 0.0
         whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
-        if whole and 1 < taken < left:
-            taken = undivided(story, index, key, base, line, taken, left, setting, begins, heads)
-        if beside and 0 < taken < left:
-            taken = not_alone(story, index, key, base, taken, self.width, setting, begins and not heads)
-        if taken:
-            lines = tuple(baselines[:taken])
+        if whole and 1 < count < left:
+            count = undivided(story, index, key, base, line, count, left, setting, begins, heads)
+        if beside and 0 < count < left:
+            count = not_alone(story, index, key, base, count, self.width, setting, begins and not heads)
+        if count:
+            lines = tuple(baselines[:count])
             block = Block(
                 index,
                 line,
-                line + taken,
+                line + count,
                 lines[0] if lines else first,
                 step,
                 base,
@@ -372,10 +378,10 @@ class _Filling:
                 for number, burden in carried:
                     ties = _ties(story, index, key, burden, slot)
                     self.foot = self._tied(ties.near, self.foot, block.at(number) + under)
-        return taken, left, key
+        return count, left, key
 
     def _first(self, index: int, setting: Setting, begins: bool) -> float:
-        """The baseline at which a paragraph, or the rest of it, goes on."""
+        """The baseline at which a paragraph, or the rest of it, continues."""
         if self.blocks:
             between = self._below + setting.space_before if begins else self._below if self._under_figure else 0.0
             above = self.blocks[-1]
@@ -389,8 +395,8 @@ class _Filling:
     def _room(
         self, index: int, base: int, line: int, first: float, step: float
     ) -> tuple[Measure, int, int, list[float]]:
-        """The measure of a paragraph's lines here, how many are left of it, how many have room, and their baselines where they
-        are not a step apart."""
+        """The measure of a paragraph's lines here, how many are left of it, how many have room, and their baselines
+        where they are not a step apart."""
         story, slot, width, foot = self.story, self.slot, self.width, self.foot
         ascent, descent = story.extent(index)
         shaped = self.shaped and not story.unbroken(index)
@@ -403,15 +409,23 @@ class _Filling:
         return width, left, lines_down(first, step, descent, foot), []
 
     def _one_by_one(
-        self, index: int, base: int, line: int, key: Measure, left: int, boxes: list[float] | None, first: float, step: float
-    ) -> list[float]:  # fmt: skip
-        """The baselines of the lines that fit, where frames in them ask for more room above or the notes they cite for room at
-        the foot. Beside obstacles lines stand where they can (``boxes``), with the leading they have."""
+        self,
+        index: int,
+        base: int,
+        line: int,
+        key: Measure,
+        left: int,
+        boxes: list[float] | None,
+        first: float,
+        step: float,
+    ) -> list[float]:
+        """The baselines of the lines that fit, where frames in them need more room above, or the notes that they cite
+        need room at the foot. Beside obstacles, lines are placed where they fit (``boxes``), with their own leading."""
         story, setting = self.story, self.story.setting(index)
         ascent, descent = story.extent(index)
         snaps = setting.grid and setting.grid != "first" and self.grid.step > 0
-        made: list[float] = []
-        y, foot, seen, notes = first - step, self.foot, set(self.held), list(self.notes)
+        baselines: list[float] = []
+        y, foot, placed_refs, notes = first - step, self.foot, set(self.held), list(self.notes)
         carried = story.burdens(index, key, base)
         for number in range(left if boxes is None else min(left, len(boxes))):
             burden = carried.get(line + number)
@@ -419,52 +433,53 @@ class _Filling:
                 y = self.grid.snap(y + step) if snaps else y + step
                 if y + descent > foot:
                     break
-                made.append(y)
+                baselines.append(y)
                 continue
             burden = burden or NO_BURDEN
             ties = _ties(story, index, key, burden, self.slot)
             if boxes is not None:
                 y = boxes[number]
             else:
-                above = ascent if not made and not self.blocks else max(ascent, step - descent)
+                above = ascent if not baselines and not self.blocks else max(ascent, step - descent)
                 cut = self._cut if number == 0 else ()
                 high = own = story.rest(index, key, base + line, cut) if cut else burden.height
                 if number == 0 and line + base:
                     high += story.ahead(index, key, base, line)
                 if ties.above:
-                    high = max(high, ascent) + ties.stack(heads=not made and not self.blocks)
+                    high = max(high, ascent) + ties.stack(heads=not baselines and not self.blocks)
                 y += step + max(high - above, 0.0)
                 y = self.grid.snap(y) if snaps else y
-            asked = [ref for ref in burden.notes if ref not in seen]
-            bodies = self._low(asked)
+            new_refs = [ref for ref in burden.notes if ref not in placed_refs]
+            bodies = self._low(new_refs)
             before, foot = foot, foot - more_of(self.owed, notes, bodies)
-            seen.update(asked)
+            placed_refs.update(new_refs)
             if bodies and self._divides(notes, bodies, before, foot, y + descent):
                 foot = y + descent  # what the line leaves is the note's
             notes += bodies
-            # What no column could hold stands at the head of one all the same: its note runs out at the foot.
-            alone = not (made or self.blocks)
-            held = self.foot if alone and asked else foot
+            # A line that no column could hold is placed at the top of one all the same; its note runs out at the foot.
+            alone = not (baselines or self.blocks)
+            foot_limit = self.foot if alone and new_refs else foot
             if bodies and self.unfinished and not alone:
                 break
             below = story.under(index, key, base, line + number + 1)
-            if y + descent + below > held:
+            if y + descent + below > foot_limit:
                 if boxes is None and story.unbroken(index):
-                    room = own - (y + descent + below - held)
+                    room = own - (y + descent + below - foot_limit)
                     part = story.divided(index, key, base + line + number, cut, room, alone)
                     if part is not None:
                         self._goes_on = part[1], room
-                        made.append(y - own + part[0])
+                        baselines.append(y - own + part[0])
                         break
                 if not alone or not story.unbroken(index):
                     break
-            made.append(y)
+            baselines.append(y)
             self.ties = self.ties or ties is not NO_TIES
             foot = self._tied(ties.near, foot, y + descent)
-        return made
+        return baselines
 
     def _tied(self, near: Iterable[Boxed], foot: float, line: float) -> float:
-        """The foot that is left for text where frames near a line, whose foot is at ``line``, have room at the column's."""
+        """The foot that is left for text where frames near a line, whose foot is at ``line``, have room at the
+        column's."""
         for one in near:
             if not self.waits and line + one.height + FRAME_GAP <= foot:
                 foot -= one.height + FRAME_GAP
@@ -478,14 +493,15 @@ class _Filling:
 
     def _low(self, refs: Iterable[str]) -> list[NoteBody]:
         """Those of some notes that take room from the column's foot."""
-        found = map(self.body, refs)
-        return in_order([body for body in found if body is not None and body.kind.place == "foot"])
+        note_bodies = map(self.body, refs)
+        return in_order([body for body in note_bodies if body is not None and body.kind.place == "foot"])
 
     def _divides(
         self, notes: Sequence[NoteBody], bodies: Sequence[NoteBody], before: float, foot: float, line: float
     ) -> bool:
-        """Return whether a line whose foot is at ``line`` may stand although its notes have no room there as a whole: the last of them is divided,
-        with enough of its lines below. ``before`` and ``foot`` are the foot of the text without and with them, behind ``notes``."""
+        """Return whether a line whose foot is at ``line`` may stay although its notes do not fit there completely: the
+        last of them is divided, with enough of its lines below. ``before`` and ``foot`` are the foot of the text
+        without and with them, after ``notes``."""
         last = bodies[-1]
         if line <= foot or not self.divides or self.unfinished or not last.kind.divided:
             return False

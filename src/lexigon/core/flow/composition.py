@@ -1,54 +1,49 @@
-"""A job, composed: every story set and flowed, kept up to date edit by edit."""
+"""A composed job: every story set and flowed, and updated edit by edit."""
 
 from __future__ import annotations
 
 import datetime
 from collections.abc import Collection, Iterable, Iterator
 
-from lexigon.core.flow.beyond import Beyond
-from lexigon.core.flow.counting import Counting
+from lexigon.core.document.anchors import anchored
+from lexigon.core.document.cascade import Cascade, measured
+from lexigon.core.document.cell_stories import cell_of, table_of, text_of
+from lexigon.core.document.limits import MOST_PAGES
+from lexigon.core.document.model import Anchor, Job, Object, Paragraph, Story, frames_in
+from lexigon.core.document.registry import Reach
+from lexigon.core.editing.edits import OBJECT_SPLICES, EditError, Primitive, PutEntry, SpliceParagraphs
+from lexigon.core.editing.holders import everywhere
+from lexigon.core.editing.intents.text.words import Place
+from lexigon.core.flow.areas import Area, HandLed, Places
 from lexigon.core.flow.fields import FieldValues
-from lexigon.core.flow.fitting import Enlarged, fit_factor
+from lexigon.core.flow.fitting import ScaledCascade, fit_factor
+from lexigon.core.flow.garbage_collection import uncollected
 from lexigon.core.flow.headings import RunningHeads
-from lexigon.core.flow.holding import Column
-from lexigon.core.flow.marked import Marked
-from lexigon.core.flow.notes import Cited, Notes
+from lexigon.core.flow.list_counts import Counting
+from lexigon.core.flow.locator import Locator
+from lexigon.core.flow.markup import MarkupFormatting
+from lexigon.core.flow.model import Column
+from lexigon.core.flow.notes import Citation, Notes
+from lexigon.core.flow.other_jobs import OtherJobs
+from lexigon.core.flow.page_versions import PageVersions, Watch, named_pages
+from lexigon.core.flow.paragraphs import SetParagraph
 from lexigon.core.flow.references import References
-from lexigon.core.flow.setparagraph import SetParagraph
-from lexigon.core.flow.showing import Showing
-from lexigon.core.flow.slots import Area, HandLed, Places
-from lexigon.core.flow.stamps import Stamps, Watch, named_pages
-from lexigon.core.flow.story import StoryFlow, Told
-from lexigon.core.flow.uncollected import uncollected
-from lexigon.core.flow.whereabouts import Whereabouts
-from lexigon.core.job.anchoring import anchored
-from lexigon.core.job.cascade import Cascade, measured
-from lexigon.core.job.celltexts import cell_of, table_of, text_of
-from lexigon.core.job.edits import (
-    OBJECT_SPLICES,
-    EditError,
-    Primitive,
-    PutEntry,
-    SpliceParagraphs,
-)
-from lexigon.core.job.holders import everywhere
-from lexigon.core.job.intents.text import Place
-from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Story, frames_in
-from lexigon.core.job.tables import Reach
+from lexigon.core.flow.story_flow import Progress, StoryFlow
+from lexigon.core.flow.text_resolver import TextResolver
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
 
 MOST_ROUNDS = 8
-"""Times that fields are written out anew until they show what is so where they stand."""
+"""The number of rounds in which fields are written out until they match the page that they are on."""
 
 
 class Composition:
-    """The composed state of one job. ``job`` is the live object; tell ``follow`` what was done to it."""
+    """The composed state of one job. ``job`` is the live object; pass the edits done to it to ``follow``."""
 
     def __init__(self, job: Job, library: FontLibrary | Find | None = None, today: datetime.date | None = None) -> None:
-        """``today`` is what date fields show; ``library`` the fonts, or where the files of the job's own fonts stand."""
+        """``today`` is what date fields show; ``library`` the fonts, or where the files of the job's own fonts
+        stand."""
         self.job = job
         self.find: Find | None = None if library is None or isinstance(library, FontLibrary) else library
         """Where the job's files stand: own fonts, pictures."""
@@ -56,28 +51,28 @@ class Composition:
         self.library = library if isinstance(library, FontLibrary) else self._fonts()
         self.cascade = Cascade(job)
         self.notes = Notes(job, lambda story, places: self.where.pages(story, places))
-        self.stamps = Stamps()
+        self.stamps = PageVersions()
         self._files: set[str] = set()
-        self.showing = Showing(self)
-        self._beyond: Beyond | None = None
+        self.showing = TextResolver(self)
+        self._beyond: OtherJobs | None = None
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
         self.pending = False
         self.counting = Counting(self)
-        self.whole = Whereabouts({})
-        """Where everything stood before ``hurry`` composed some pages alone."""
-        self.marked = Marked()
+        self.whole = Locator({})
+        """The positions of everything before ``hurry`` composed some pages alone."""
+        self.marked = MarkupFormatting()
         self._stood: dict[str, set[str]] = {}
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
         self._running: RunningHeads | None = None
-        self._cited: dict[str, dict[str, Cited]] = {}
-        """The numbers of notes that texts were last shown with."""
+        self._cited: dict[str, dict[str, Citation]] = {}
+        """The numbers of notes with which stories were last set."""
         self._compose({})
 
     def let_go(self) -> None:
-        """Nobody asks it any more: what it holds is free at once. It and what shows its fields name each other, in rings that only the
-        garbage collector would find, which hardly ever looks (``uncollected``)."""
+        """Nobody asks it any more: what it holds is free at once. It and what shows its fields name each other, in
+        rings that only the garbage collector would find, which hardly ever looks (``uncollected``)."""
         vars(self).clear()
 
     def has_file(self, name: str) -> bool:
@@ -105,16 +100,16 @@ class Composition:
         return self._by_page.get(page, [])
 
     def page_of(self, story_id: str, paragraph_id: str, offset: int) -> int | None:
-        """The page a place in a text stands on; None where the text is not placed, or is in a row that is repeated."""
+        """The page of a place in a story; None where the story is not placed, or is in a repeated row."""
         if (cell := cell_of(story_id)) is not None:
             return self.where.page_of_row(cell[0], cell[1], (cell[2], paragraph_id, offset))
         if story_id not in self.flows:
-            found = self.where.page_in_note(story_id, paragraph_id, offset)
-            return found if found is not None else self.page_of_anchored(story_id)
+            page = self.where.page_in_note(story_id, paragraph_id, offset)
+            return page if page is not None else self.page_of_anchored(story_id)
         return self.where.page(story_id, paragraph_id, offset)
 
     def page_of_anchored(self, story_id: str) -> int | None:
-        """The page on which a note, or the frame in a line that shows a text, stands."""
+        """The page of a note, or of the anchored frame that shows a story."""
         inlay = next((one.id for one in self.job.inlays.values() if one.story == story_id), None)
         if inlay is not None and (page := self.where.page_of_afloat(inlay)) is not None:
             return page
@@ -127,14 +122,14 @@ class Composition:
         at = next(span.start for span in paragraph.spans if span.object and span.object.ref == (inlay or story_id))
         return self.page_of(holding, p, at)
 
-    def follow(self, edits: Iterable[Primitive], told: Told | None = None) -> frozenset[int]:
-        """Bring the composition up to date with edits that were just applied to the job; the pages that look otherwise now, or
-        may. ``told`` hears from time to time which part of the main text is set, while a change of words in it is."""
+    def follow(self, edits: Iterable[Primitive], on_progress: Progress | None = None) -> frozenset[int]:
+        """Update the composition for edits that were just applied to the job. Returns the pages that differ now, or
+        may. ``on_progress`` receives the progress in the main story while a change of words in it is composed."""
         edits = list(edits)
         named = named_pages(self, self._watch, edits)
         areas = {id(one): one for flow in self.flows.values() for one in flow.filled}
         ends = {flow.filled[-1].page for flow in self.flows.values() if flow.filled}
-        self._follow(edits, told)
+        self._follow(edits, on_progress)
         count = len(self.job.pages)
         if named is None:
             self.stamps.everything()
@@ -146,14 +141,14 @@ class Composition:
         named |= {one.page for one in areas.values()}
         named |= ends | {
             flow.filled[-1].page for flow in self.flows.values() if flow.filled
-        }  # they tell what has no room
+        }  # they report what is overset
         named |= {page for key in self.counting.restless if (page := self.page_of_anchored(key)) is not None}
         self.counting.restless.clear()
         pages = frozenset(page for page in named if page < count)
         self.stamps.these(self.job.pages[page].id for page in pages)
         return pages
 
-    def _follow(self, edits: list[Primitive], told: Told | None) -> None:
+    def _follow(self, edits: list[Primitive], on_progress: Progress | None) -> None:
         reach: set[Reach] = {edit.reach for edit in edits}
         self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
         self._changed()
@@ -166,7 +161,7 @@ class Composition:
             near = self._markup_follows(edits)
             for edit in edits:
                 if isinstance(edit, SpliceParagraphs):
-                    self._splice_anew(edit, told)
+                    self._splice_anew(edit, on_progress)
                 elif isinstance(edit, PutEntry) and edit.table == "stories":
                     self._note_anew(edit.key)
             for key, places in near.items():
@@ -177,39 +172,40 @@ class Composition:
         if reach <= {"nothing", "looks", "frames"} and self._follow_frames(edits):
             return
         cascade = Cascade(self.job)
-        kept: dict[int, SetParagraph] = {}
+        reusable: dict[int, SetParagraph] = {}
         if "fonts" in reach:
             self.library, self.cascade = self._fonts(), cascade
         elif cascade.same_as(self.cascade):
-            kept = self._kept()
+            reusable = self._reusable_paragraphs()
         else:
             self.cascade = cascade
-        self._compose(kept, told)
+        self._compose(reusable, on_progress)
 
-    def _splice_anew(self, edit: SpliceParagraphs, told: Told | None) -> None:
-        """The words of a text are others now; those of a cell are found where its table is shown anew."""
+    def _splice_anew(self, edit: SpliceParagraphs, on_progress: Progress | None) -> None:
+        """Handle changed words of a story; those of a cell are found where its table is set again."""
         if table_of(edit.story):
             return
         self.counting.follow(edit)
         if edit.story in self.fitted:
             self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
         elif (flow := self.flows.get(edit.story)) is not None:
-            flow.told = told if flow is self.main else None
+            flow.on_progress = on_progress if flow is self.main else None
             flow.change(edit.at, edit.remove, edit.insert)
-            flow.told = None
+            flow.on_progress = None
         else:
             self._note_anew(edit.story)
 
     def _markup_follows(self, edits: Iterable[Primitive]) -> dict[str, list[int]]:
-        """Mark changed texts up; the places of paragraphs that only their neighbours have made others."""
+        """Apply mark-up rules to changed stories. Returns the places of paragraphs that changed only because of their
+        neighbours."""
         if self.marked.marker.idle:
             return {}
         splices: dict[str, list[SpliceParagraphs]] = {}
         for edit in edits:
             if isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
                 splices.setdefault(edit.story, []).append(edit)
-        found = {key: self.marked.follow(self.job.stories[key], some) for key, some in splices.items()}
-        return {key: places for key, places in found.items() if key not in self.fitted}
+        changed_places = {key: self.marked.follow(self.job.stories[key], some) for key, some in splices.items()}
+        return {key: places for key, places in changed_places.items() if key not in self.fitted}
 
     def _rewraps(self, edits: Iterable[Primitive]) -> bool:
         """Return whether a picture was exchanged whose contour text keeps clear of."""
@@ -223,9 +219,9 @@ class Composition:
     def _note_anew(self, note: str) -> None:
         """The words of a note are others now: where it is cited, columns are filled again."""
         for flow in self.flows.values():
-            for index, found in enumerate(flow.paragraphs):
-                if any(ref == note for _, ref in found.notes):
-                    flow.change(index, 1, (found.paragraph,))
+            for index, set_paragraph in enumerate(flow.paragraphs):
+                if any(ref == note for _, ref in set_paragraph.notes):
+                    flow.change(index, 1, (set_paragraph.paragraph,))
 
     def only_looks(self, edits: Iterable[Primitive]) -> bool:
         """Return whether edits that were applied to the job change how it is painted, and move nothing."""
@@ -254,13 +250,13 @@ class Composition:
                 flow.repaint(cascade)
 
     def _standing(self, holder: str) -> set[str]:
-        """The stories that stand on a page."""
+        """The stories on a page."""
         page = self.job.page_index(holder)
         return {story for story, _ in self.columns_on(page)} if page is not None else set()
 
     def _follow_frames(self, edits: Collection[Primitive]) -> bool:
-        """Frames of pages were moved, or made otherwise: the texts on those pages go on from there, and no others. False if
-        they are a master's, or other areas stand there now."""
+        """Handle frames of pages that were moved or changed: only the stories on those pages are flowed again from
+        there. False if the frames belong to a master page, or if the areas differ."""
         pages = {edit.holder: self.job.page_index(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
         if None in pages.values():
             return False
@@ -274,13 +270,13 @@ class Composition:
             stories |= {frame.story for frame in self.job.pages[page].frames if frame.story}
         if any(key not in self.job.stories for key in stories):
             return False
-        kept = self._kept()
+        reusable = self._reusable_paragraphs()
         for page in sorted(page for page in pages.values() if page is not None):
             if main is not None:
                 main.refilled(page)
         for story in self._flowing():
             if story.id in stories and story.id != self.job.main_story:
-                self.flows[story.id] = self._flow(story, kept)
+                self.flows[story.id] = self._flow(story, reusable)
         self._show_anew()
         return True
 
@@ -289,12 +285,12 @@ class Composition:
 
     def _changed(self) -> None:
         self._by_page = self._running = None
-        self.where = Whereabouts(self.flows)
+        self.where = Locator(self.flows)
         self.notes.changed()
         references = References(
             self.job,
             lambda: self.where,
-            self._shown,
+            self._resolved,
             lambda story, p: self.marked.of(story, p),
             lambda: self.counting.marks,
             self._beyond_now,
@@ -302,27 +298,28 @@ class Composition:
         )
         self.values = FieldValues(self.job, self.today, references)
 
-    def _beyond_now(self) -> Beyond:
+    def _beyond_now(self) -> OtherJobs:
         """The pages of the other jobs of the publication; counted anew where these are others."""
         if self._beyond is None or not self._beyond.still(self.job):
-            self._beyond = Beyond(self.job)
+            self._beyond = OtherJobs(self.job)
         return self._beyond
 
-    def _shown(self, story: str, paragraph: Paragraph) -> Paragraph:
+    def _resolved(self, story: str, paragraph: Paragraph) -> Paragraph:
         """A paragraph as it is set at present: with its fields written out and as rules have it."""
         number = self.where.number(story, paragraph.id)
         return paragraph if number is None else self.flows[story].paragraphs[number].shown.paragraph
 
     def _show_anew(self) -> None:
-        """Set those paragraphs again whose fields, or those of the notes cited in them, show something else than before: a field shows what
-        is so on the page it stands on, and may be moved to another by what it shows. Where they never come to rest, as where a number that is
-        one longer does not fit on the page that it then names, they stay as they are after some rounds."""
-        self.where = Whereabouts(self.flows)
+        """Set the paragraphs again whose fields, or those of notes cited in them, show something else than before: a
+        field shows a value of the page that it is on, and may be moved to another page by that value. Where they never
+        settle, as where a number that is one digit longer does not fit on the page that it then names, they stay as
+        they are after some rounds."""
+        self.where = Locator(self.flows)
         for _ in range(MOST_ROUNDS):
-            if not self._shown_anew():
+            if not self._set_fields_again():
                 break
 
-    def _shown_anew(self) -> bool:
+    def _set_fields_again(self) -> bool:
         """One round of that; whether anything was shown otherwise."""
         if self.notes.by_page:
             self.notes.changed()
@@ -332,7 +329,7 @@ class Composition:
             self._note_anew(note)
         anew = bool(stale)
         for story_id, flow in self.flows.items():
-            alive = [index for index, found in enumerate(flow.paragraphs) if found.shown.alive]
+            alive = [index for index, set_paragraph in enumerate(flow.paragraphs) if set_paragraph.shown.alive]
             if any(flow.paragraphs[index].shown.cites for index in alive):
                 numbers = self.notes.numbers(story_id)
                 if self._cited.get(story_id) == numbers:  # no paragraph that only cites notes is another
@@ -342,9 +339,9 @@ class Composition:
                 continue
             show = self.showing.of(self.job.stories[story_id])
             for index in alive:
-                found = flow.paragraphs[index]
-                if show(found.paragraph) != found.shown:
-                    flow.change(index, 1, (found.paragraph,))
+                set_paragraph = flow.paragraphs[index]
+                if show(set_paragraph.paragraph) != set_paragraph.shown:
+                    flow.change(index, 1, (set_paragraph.paragraph,))
                     anew = True
         if anew:
             self._by_page = self._running = None
@@ -356,26 +353,26 @@ class Composition:
         showing = self.showing
         return self.notes.stale(lambda key: showing.valued(key, showing.page_of_note(key), self.title), cited.get)
 
-    def _kept(self) -> dict[int, SetParagraph]:
+    def _reusable_paragraphs(self) -> dict[int, SetParagraph]:
         """The paragraphs as they are set, by the identity of their model; those with fields are set anew, and those
         that a frame made as large as fits."""
         flows = (flow for story_id, flow in self.flows.items() if story_id not in self.fitted)
         return {id(p.paragraph): p for flow in flows for p in flow.paragraphs if not p.shown.alive}
 
-    def _kept_as_marked(self, kept: dict[int, SetParagraph]) -> dict[int, SetParagraph]:
-        """Of paragraphs that are set, those that the rules have set so still."""
+    def _unchanged_by_rules(self, reusable: dict[int, SetParagraph]) -> dict[int, SetParagraph]:
+        """Return those set paragraphs that mark-up rules still format in the same way."""
         marked = self.marked
         here = {
             id(p): (marked.of(story.id, p), marked.opening(story.id, p))
             for story in self.job.stories.values()
             for p in story.paragraphs
         }
-        return {key: p for key, p in kept.items() if here.get(key) == (p.shown.paragraph, p.shown.opening)}
+        return {key: p for key, p in reusable.items() if here.get(key) == (p.shown.paragraph, p.shown.opening)}
 
     def show_day(self, today: datetime.date) -> None:
         """Dates show another day from now on."""
         self.today = today
-        self._compose(self._kept())
+        self._compose(self._reusable_paragraphs())
 
     def settled(self) -> None:
         """Pages were added or given back (``growing.paged``)."""
@@ -386,7 +383,7 @@ class Composition:
             flow.trimmed(count)
         self._show_anew()
 
-    def _compose(self, kept: dict[int, SetParagraph], told: Told | None = None) -> None:
+    def _compose(self, reusable: dict[int, SetParagraph], on_progress: Progress | None = None) -> None:
         self.stamps.everything()
         self._changed()
         self._cited = {}
@@ -394,18 +391,20 @@ class Composition:
         self.places = Places(self.job, self.find)
         self._frames_measured = measured(self.job.frame_styles)
         self.flows = {}
-        self.where = Whereabouts(self.flows)
-        before, self.marked = self.marked, Marked(self.job)
+        self.where = Locator(self.flows)
+        before, self.marked = self.marked, MarkupFormatting(self.job)
         if not (before.marker.idle and self.marked.marker.idle):
-            kept = self._kept_as_marked(kept)
+            reusable = self._unchanged_by_rules(reusable)
         self.counting.everything()
         with uncollected():
             for story in self._flowing():
-                self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
+                self.flows[story.id] = self._flow(
+                    story, reusable, on_progress if story.id == self.job.main_story else None
+                )
             self._show_anew()
         self._watch = Watch(self.job, self.flows)
 
-    def _flow(self, story: Story, kept: dict[int, SetParagraph], told: Told | None = None) -> StoryFlow:
+    def _flow(self, story: Story, reusable: dict[int, SetParagraph], on_progress: Progress | None = None) -> StoryFlow:
         """A story, flowed; where its one frame fits the text to itself, in the size that fits."""
         areas = self._main_areas if story.id == self.job.main_story else HandLed(self.places, story)
         cascade, grid, show = self.cascade, self.grid, self.showing.of(story)
@@ -416,40 +415,50 @@ class Composition:
             factor = fit_factor(
                 frame.text.fit, frame.text.fit_sizes, story.paragraphs, cascade, self.library, areas, show
             )
-            cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
+            cascade, grid, reusable = ScaledCascade(cascade, factor), Grid(), {}
         noted = self.showing.noted(story.id)
         self._cited[story.id] = self.notes.numbers(story.id)
         return StoryFlow(
-            story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told, noted
+            story.paragraphs,
+            cascade,
+            self.library,
+            grid,
+            areas,
+            len(self.job.pages),
+            reusable,
+            show,
+            on_progress,
+            noted,
         )
 
     def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Object | None:
-        """The one frame of a story, if it is kept to fit in one of these ways."""
-        found = self.job.find_frame(story.frames[0]) if len(story.frames) == 1 else None
-        return found[1] if found and found[1].text and found[1].text.fit in kinds else None
+        """The only frame of a story, if it is always fitted in one of these ways."""
+        frame_place = self.job.find_frame(story.frames[0]) if len(story.frames) == 1 else None
+        return frame_place[1] if frame_place and frame_place[1].text and frame_place[1].text.fit in kinds else None
 
     def begin_of(self, story_id: str, frame_id: str) -> Place:
-        """The place in a text at which a frame begins."""
+        """The place in a story at which a frame begins."""
         flow = self.flows[story_id]
         for column in flow.columns:
             if column.slot.frame == frame_id:
                 index, base, line, measure = column.begin[:4]
                 if index >= len(flow):
                     break
-                found = flow.paragraphs[index]
+                set_paragraph = flow.paragraphs[index]
                 offset = flow.line_start(index, measure, base, line) if line else base
-                return Place(found.paragraph.id, found.shown.source(offset) if offset else 0)
+                return Place(set_paragraph.paragraph.id, set_paragraph.shown.source(offset) if offset else 0)
         raise EditError("No text flows into that frame yet.")
 
     # A change of styles in a long book: the pages in view first, the rest afterwards.
 
     def hurry(self, pages: Collection[int]) -> None:
-        """After styles were changed: compose the pages in view alone, from what stood at their head; ``finish`` does the rest."""
+        """Compose only the visible pages after a change of styles, from the state at their top; ``finish`` does the
+        rest."""
         running = self._running
         self.stamps.everything()
         self._changed()
         self._running, self.pending = running, True
-        self.whole = Whereabouts(dict(self.flows))
+        self.whole = Locator(dict(self.flows))
         self.cascade = Cascade(self.job)
         for story_id, flow in list(self.flows.items()):
             self.flows[story_id] = flow.only_on(set(pages), self.cascade)
@@ -457,24 +466,24 @@ class Composition:
     def finish(self) -> None:
         """Compose everything that ``hurry`` left."""
         self.pending = False
-        self.whole = Whereabouts({})
+        self.whole = Locator({})
         self.cascade = Cascade(self.job)
         self._compose({})
 
     def title(self, field: Anchor, page: int) -> str:
-        """A running title in a text; in the main text itself, while that is being set, there is none yet."""
+        """A running head for a text; in the main story, while that is being set, there is none yet."""
         return self.running.title(field, page) if self.main else ""
 
     @property
     def running(self) -> RunningHeads:
-        """The running heads of the main text as it stands now."""
+        """The running heads of the main story in its present state."""
         if self._running is None:
             self._running = RunningHeads(self.job, self.main)
         return self._running
 
     def _flowing(self) -> Iterator[Story]:
-        """The stories that stand on pages, the main text first, since others may show its headings; those of master
-        frames are set page by page when painted."""
+        """The stories placed on pages, the main story first, since others may show its headings; those of frames on
+        master pages are set page by page when painted."""
         main = self.job.stories.get(self.job.main_story or "")
         if main is not None:
             yield main

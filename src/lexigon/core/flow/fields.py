@@ -6,10 +6,10 @@ import datetime
 from collections.abc import Callable
 from functools import cached_property
 
+from lexigon.core.document import numbering
+from lexigon.core.document.model import Anchor, Job, TextTable
+from lexigon.core.document.story_text import count_words
 from lexigon.core.flow.references import References
-from lexigon.core.job import numbering
-from lexigon.core.job.model import Anchor, Job, TextTable
-from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
 from lexigon.core.numerals import PLAIN
 
@@ -18,7 +18,7 @@ DATE_FORMS = ("d MMMM yyyy", "d.M.yyyy", "yyyy-MM-dd", "MMMM yyyy", "EEEE, d MMM
 
 
 PAGED = ("page", "pages", "section", "heading")
-"""Kinds of fields that show what is so on the page they stand on."""
+"""Kinds of fields whose value depends on the page that they are on."""
 
 
 def written_date(day: datetime.date, form: str, language: str) -> str:
@@ -49,7 +49,8 @@ class FieldValues:
         return numbering.labels(self.job)
 
     def styled(self, field: Anchor) -> tuple[tuple[str, str | None], ...] | None:
-        """Return what a field shows in more looks than one, in pieces with their character styles; None for all others."""
+        """Return what a field shows in more looks than one, in pieces with their character styles; None for all
+        others."""
         if field.kind != "entry":
             return None
         pieces = self.references.pieces(field, self.labels)
@@ -79,7 +80,7 @@ class FieldValues:
             case "fact":
                 return self._fact(field.ref)
             case "table":
-                return _table_told(job.tables.get(field.ref))
+                return _describe_table(job.tables.get(field.ref))
             case "reference":
                 return self.references.words(field, self.labels)
             case "entry":
@@ -105,7 +106,7 @@ class FieldValues:
         return f"{show(width, unit, PLAIN).removesuffix(' ' + unit)} × {show(height, unit, PLAIN)}"
 
 
-def _table_told(table: TextTable | None) -> str:
+def _describe_table(table: TextTable | None) -> str:
     """Return the placeholder of a table in a story."""
     if table is None:
         return "[Table: not in this job]"

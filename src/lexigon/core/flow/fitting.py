@@ -1,6 +1,6 @@
 """Making text fit: the largest size on one line, the size that fills a frame, the frame that holds the text.
 
-Each is an action once, or is kept to by a frame. Sizes are found by halving; everything measured in a
+Each is done once, or is a permanent setting of a frame. Sizes are found by halving; everything measured in a
 paragraph grows with its type.
 """
 
@@ -9,16 +9,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from lexigon.core.flow.area import fill_area
-from lexigon.core.flow.footing import height_of as notes_height
-from lexigon.core.flow.holding import BEGIN, Column
-from lexigon.core.flow.shown import Shown
-from lexigon.core.flow.slots import Area
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.document.cascade import Cascade, Setting, TypeSetting
+from lexigon.core.document.model import Object, Paragraph, Span
+from lexigon.core.document.story_text import LINE_BREAK
+from lexigon.core.flow.areas import Area
+from lexigon.core.flow.model import BEGIN, Column
+from lexigon.core.flow.note_layout import height_of as notes_height
+from lexigon.core.flow.resolved_text import ResolvedText
+from lexigon.core.flow.story_flow import StoryFlow
+from lexigon.core.flow.text_area import fill_area
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import Cascade, Setting, TypeSetting
-from lexigon.core.job.model import Object, Paragraph, Span
-from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 
@@ -30,14 +30,14 @@ LOW = 4.0
 """Frames are never made lower, in points."""
 
 
-class Enlarged(Cascade):
+class ScaledCascade(Cascade):
     """A cascade whose type and the distances that go with it are ``factor`` times as large."""
 
     def __init__(self, plain: Cascade, factor: float) -> None:
         self._plain, self.factor = plain, factor
 
     def same_as(self, other: Cascade) -> bool:
-        return isinstance(other, Enlarged) and self.factor == other.factor and self._plain.same_as(other._plain)
+        return isinstance(other, ScaledCascade) and self.factor == other.factor and self._plain.same_as(other._plain)
 
     def listing_styles(self) -> set[str]:
         return self._plain.listing_styles()
@@ -50,9 +50,16 @@ class Enlarged(Cascade):
         s, f = self._plain.setting(paragraph), self.factor
         tabs = tuple(replace(t, at=None if t.at is None else t.at * f) for t in s.tabs)
         return replace(
-            s, leading=s.leading * f, indent_first=s.indent_first * f, indent_left=s.indent_left * f, indent_right=s.indent_right * f,
-            space_before=s.space_before * f, space_after=s.space_after * f, tabs=tabs, drop_gap=s.drop_gap * f,
-        )  # fmt: skip
+            s,
+            leading=s.leading * f,
+            indent_first=s.indent_first * f,
+            indent_left=s.indent_left * f,
+            indent_right=s.indent_right * f,
+            space_before=s.space_before * f,
+            space_after=s.space_after * f,
+            tabs=tabs,
+            drop_gap=s.drop_gap * f,
+        )
 
 
 def largest(works: Callable[[float], bool], least: float, most: float) -> float:
@@ -67,14 +74,20 @@ def largest(works: Callable[[float], bool], least: float, most: float) -> float:
 
 
 def fit_factor(
-    kind: str, sizes: tuple[float, float], paragraphs: list[Paragraph], cascade: Cascade, library: FontLibrary,
-    areas: Callable[[], Iterator[Area]], show: Callable[[Paragraph], Shown],
-) -> float:  # fmt: skip
-    """By how much the text of a frame is enlarged so that it fits: ``line`` or ``size``. ``sizes`` bound its first size."""
+    kind: str,
+    sizes: tuple[float, float],
+    paragraphs: list[Paragraph],
+    cascade: Cascade,
+    library: FontLibrary,
+    areas: Callable[[], Iterator[Area]],
+    show: Callable[[Paragraph], ResolvedText],
+) -> float:
+    """By how much the text of a frame is enlarged so that it fits: ``line`` or ``size``. ``sizes`` bound its first
+    size."""
     own = cascade.type_of(paragraphs[0]).size if paragraphs else 1.0
 
     def works(factor: float) -> bool:
-        flow = StoryFlow(paragraphs, Enlarged(cascade, factor), library, Grid(), areas, 0, None, show)
+        flow = StoryFlow(paragraphs, ScaledCascade(cascade, factor), library, Grid(), areas, 0, None, show)
         return not flow.overset and (kind == "size" or one_line_each(flow))
 
     return largest(works, sizes[0] / own, sizes[1] / own)
@@ -86,10 +99,10 @@ def one_line_each(flow: StoryFlow) -> bool:
     if area is None:
         return False
     width = area.columns()[0].rect.width
-    for index, found in enumerate(flow.paragraphs):
+    for index, set_paragraph in enumerate(flow.paragraphs):
         lines = flow.lines(index, width)
-        room = width - found.setting.indent_left - found.setting.indent_right + 1e-6
-        if len(lines) > 1 + found.shown.paragraph.text.count(LINE_BREAK):
+        room = width - set_paragraph.setting.indent_left - set_paragraph.setting.indent_right + 1e-6
+        if len(lines) > 1 + set_paragraph.shown.paragraph.text.count(LINE_BREAK):
             return False
         if any(line.width + line.indent > room for line in lines):
             return False
@@ -98,7 +111,11 @@ def one_line_each(flow: StoryFlow) -> bool:
 
 def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
     """Return how high the frame must be to hold all of its text."""
-    tall = replace(area, rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS), setting=replace(area.setting, vertical="top", balanced=area.setting.columns > 1))  # fmt: skip
+    tall = replace(
+        area,
+        rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS),
+        setting=replace(area.setting, vertical="top", balanced=area.setting.columns > 1),
+    )
     filled = fill_area(flow, tall, BEGIN, flow.grid)
     feet = [_needed(flow, column) for column in filled.columns if column.blocks]
     head, _, foot, _ = area.setting.insets

@@ -5,8 +5,8 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 
-from lexigon.core.flow.story import StoryFlow
-from lexigon.core.job.model import OBJECT, Anchor, Job
+from lexigon.core.document.model import OBJECT, Anchor, Job
+from lexigon.core.flow.story_flow import StoryFlow
 
 CHAPTERS = 2
 """Outline levels down to which a running head names the place: parts and chapters."""
@@ -24,17 +24,17 @@ class Heading:
 
 def headings(job: Job, flow: StoryFlow | None, style: str = "") -> list[Heading]:
     """Every paragraph of the main text that begins on a page and is a heading, or is of ``style``, in order."""
-    found = []
-    wanted = {s.id: s.level for s in job.paragraph_styles.values() if (s.id == style if style else s.level)}
+    headings = []
+    levels = {s.id: s.level for s in job.paragraph_styles.values() if (s.id == style if style else s.level)}
     for column in flow.columns if flow else []:
         for block in column.blocks:
             if block.first_line == block.base == 0:
-                shown = flow.paragraphs[block.paragraph].shown.paragraph  # type: ignore[union-attr]
-                level = wanted.get(shown.style)
-                if level is not None and shown.text.strip():
-                    text = " ".join(shown.text.replace(OBJECT, "").split())
-                    found.append(Heading(column.slot.page, level, shown.style, text, shown.id))
-    return found
+                paragraph = flow.paragraphs[block.paragraph].shown.paragraph  # type: ignore[union-attr]
+                level = levels.get(paragraph.style)
+                if level is not None and paragraph.text.strip():
+                    text = " ".join(paragraph.text.replace(OBJECT, "").split())
+                    headings.append(Heading(column.slot.page, level, paragraph.style, text, paragraph.id))
+    return headings
 
 
 class RunningHeads:

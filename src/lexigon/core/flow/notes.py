@@ -1,4 +1,4 @@
-"""The notes of a job's texts: their numbers, and their bodies set at the widths of the columns they are cited in."""
+"""The notes of a job's stories: their numbers, and their text set at the widths of the columns they are cited in."""
 
 from __future__ import annotations
 
@@ -7,19 +7,19 @@ from dataclasses import dataclass
 from operator import is_
 from typing import NamedTuple
 
-from lexigon.core.flow.footing import NoteBody, Owed, short_line
-from lexigon.core.flow.holding import BEGIN, State
-from lexigon.core.flow.shown import Shown, Value, written_out
-from lexigon.core.flow.slots import Area
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.document.anchors import anchors_in
+from lexigon.core.document.cascade import Cascade, FrameSetting, frame_setting
+from lexigon.core.document.default_notes import kind_of
+from lexigon.core.document.model import Anchor, Job, NoteKind, Object, Paragraph, ParaSpec, Story, TextTable, TypeSpec
+from lexigon.core.document.model.notes import NoteSigns
+from lexigon.core.document.numbering import written
+from lexigon.core.editing.intents.text.note_kinds import NOTE
+from lexigon.core.flow.areas import Area
+from lexigon.core.flow.model import BEGIN, State
+from lexigon.core.flow.note_layout import NoteBody, NoteRest, short_line
+from lexigon.core.flow.resolved_text import ResolvedText, Value, written_out
+from lexigon.core.flow.story_flow import StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.anchoring import anchors_in
-from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
-from lexigon.core.job.intents.notekinds import NOTE
-from lexigon.core.job.keptnotes import kind_of
-from lexigon.core.job.model import Anchor, Job, NoteKind, Object, Paragraph, ParaSpec, Story, TextTable, TypeSpec
-from lexigon.core.job.model.notes import NoteSigns
-from lexigon.core.job.numbering import written
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 
@@ -35,10 +35,11 @@ MOST_BODIES = 4000
 
 
 SIGNS = "*†‡§¶‖"
-"""The printers' signs in their order (common practice, no source); from the seventh note on they are doubled, and so on."""
+"""The printers' reference marks in their order (common practice, no source); from the seventh note on they are doubled,
+and so on."""
 
 
-class Cited(NamedTuple):
+class Citation(NamedTuple):
     """A note as it is cited: its number, as it is written, and its kind."""
 
     number: str
@@ -58,26 +59,31 @@ def sign(number: int, signs: NoteSigns) -> str:
 
 
 @dataclass(slots=True)
-class _Known:
+class _SetNote:
     """A body with all it was made from."""
 
     paragraphs: list[Paragraph]
-    cited: Cited
+    cited: Citation
     cascade: Cascade
     library: FontLibrary
     body: NoteBody
     alive: bool
-    """Something stands in it that may become other words, beside its number."""
+    """Whether it contains something besides its number that may change, such as a field."""
 
-    def made_from(self, paragraphs: list[Paragraph], cited: Cited, cascade: Cascade, library: FontLibrary) -> bool:
+    def matches_source(
+        self, paragraphs: list[Paragraph], cited: Citation, cascade: Cascade, library: FontLibrary
+    ) -> bool:
         return (
-            (self.cited is cited or self.cited == cited) and self.cascade is cascade and self.library is library
-            and len(self.paragraphs) == len(paragraphs) and all(map(is_, self.paragraphs, paragraphs))
-        )  # fmt: skip
+            (self.cited is cited or self.cited == cited)
+            and self.cascade is cascade
+            and self.library is library
+            and len(self.paragraphs) == len(paragraphs)
+            and all(map(is_, self.paragraphs, paragraphs))
+        )
 
 
 def _notes_in(paragraph: Paragraph, tables: Mapping[str, TextTable]) -> Iterator[tuple[int, Anchor]]:
-    """The notes cited in a paragraph, or in the cells of the tables that stand in it, and where."""
+    """The notes cited in a paragraph, or in the cells of the tables in it, and the offsets."""
     for span in paragraph.spans:
         if span.object is None:
             continue
@@ -93,37 +99,38 @@ class Notes:
     """The notes of one job. What was set before is known again as long as nothing it was made from has changed."""
 
     def __init__(self, job: Job, pages: Callable[[str, list[tuple[str, int]]], list[int | None]]) -> None:
-        """``pages`` tells on which pages places in a text stand, as far as that is known."""
+        """``pages`` gives the pages of places in a story, as far as they are known."""
         self.job, self.pages = job, pages
-        self._bodies: dict[tuple[str, float, State], _Known] = {}
-        self._numbers: dict[str, dict[str, Cited]] = {}
+        self._bodies: dict[tuple[str, float, State], _SetNote] = {}
+        self._numbers: dict[str, dict[str, Citation]] = {}
         self._areas: dict[float, Area] = {}
         """What notes of one width are set in, as the ``_setting`` of areas was looked up in a cascade."""
         self._setting: tuple[Cascade, FrameSetting] | None = None
         self._notices: dict[tuple[str, str, float], StoryFlow] = {}
 
     def changed(self) -> None:
-        """The job's texts may be others now: the notes are counted again."""
+        """The stories of the job may have changed: count the notes again."""
         self._numbers.clear()
 
     def repaint(self, cascade: Cascade) -> None:
-        """The styles look otherwise and measure as before: what is set stays as it is."""
-        for known in self._bodies.values():
-            known.body.flow.repaint(cascade)
-            known.cascade = cascade
+        """The styles changed in appearance only: what is set stays."""
+        for cached in self._bodies.values():
+            cached.body.flow.repaint(cascade)
+            cached.cascade = cascade
 
-    def numbers(self, story_id: str) -> dict[str, Cited]:
-        """The notes of a text by their names, in the order in which they are cited, each kind counted by itself from 1: through the text,
-        or anew on each page or behind each heading. Where a page is not known yet the count goes on."""
-        known = self._numbers.get(story_id)
-        if known is None:
+    def numbers(self, story_id: str) -> dict[str, Citation]:
+        """The notes of a story by their names, in the order of citation, each kind numbered from 1: throughout the
+        story, or starting again on each page or after each heading. Where a page is not known yet, counting
+        continues."""
+        cached = self._numbers.get(story_id)
+        if cached is None:
             story = self.job.stories.get(story_id)
-            known = self._numbers[story_id] = self._counted(story) if story else {}
-        return known
+            cached = self._numbers[story_id] = self._counted(story) if story else {}
+        return cached
 
-    def _counted(self, story: Story) -> dict[str, Cited]:
+    def _counted(self, story: Story) -> dict[str, Citation]:
         headings = {kind.id: kind.heading for kind in self.job.note_kinds.values() if kind.counted == "heading"}
-        found: dict[str, tuple[int, NoteKind, int]] = {}
+        numbering: dict[str, tuple[int, NoteKind, int]] = {}
         places: list[tuple[str, int]] = []
         chapters = dict.fromkeys(headings, 0)
         kinds: dict[str, tuple[int, NoteKind]] = {}
@@ -133,25 +140,25 @@ class Notes:
             if not paragraph.spans:
                 continue
             for at, anchor in _notes_in(paragraph, self.job.tables):
-                if anchor.ref not in found:
+                if anchor.ref not in numbering:
                     if anchor.form not in kinds:
                         kinds[anchor.form] = kind_of(self.job, anchor.form)
                     order, kind = kinds[anchor.form]
-                    found[anchor.ref] = order, kind, chapters.get(kind.id, 0)
+                    numbering[anchor.ref] = order, kind, chapters.get(kind.id, 0)
                     places.append((paragraph.id, at))
         pages = self.pages(story.id, places) if self.by_page else [None] * len(places)
-        made: dict[str, Cited] = {}
+        cited: dict[str, Citation] = {}
         counts: dict[str, int] = {}
         within: dict[str, int] = {}
-        for (ref, (order, kind, chapter)), page in zip(found.items(), pages, strict=True):
+        for (ref, (order, kind, chapter)), page in zip(numbering.items(), pages, strict=True):
             part = page if kind.counted == "page" else chapter
             if part is not None and part != within.get(kind.id, part if kind.counted == "page" else 0):
                 counts[kind.id] = 0
             if part is not None:
                 within[kind.id] = part
             counts[kind.id] = counts.get(kind.id, 0) + 1
-            made[ref] = Cited(sign(counts[kind.id], kind.signs), kind, order)
-        return made
+            cited[ref] = Citation(sign(counts[kind.id], kind.signs), kind, order)
+        return cited
 
     @property
     def some(self) -> bool:
@@ -164,25 +171,28 @@ class Notes:
         return any(kind.counted == "page" for kind in self.job.note_kinds.values())
 
     def stale(
-        self, value: Callable[[str], Callable[[Paragraph], Value]], cited: Callable[[str], Cited | None]
+        self, value: Callable[[str], Callable[[Paragraph], Value]], cited: Callable[[str], Citation | None]
     ) -> set[str]:
-        """The notes that show something else than they were set with, and are forgotten as they were; ``value`` says of a note what
-        fields in it show, ``cited`` how it is cited now."""
+        """The notes that show something else than they were set with, and are forgotten as they were; ``value`` says of
+        a note what fields in it show, ``cited`` how it is cited now."""
         gone = set()
-        for key, known in list(self._bodies.items()):
+        for key, cached in list(self._bodies.items()):
             ref = key[0]
             now = cited(ref)
-            if now is None or (now.number == known.cited.number and not known.alive):
+            if now is None or (now.number == cached.cited.number and not cached.alive):
                 continue
-            show = self._shower(known.paragraphs[0], now.number, value(ref))
-            if any(found.shown.alive and show(found.paragraph) != found.shown for found in known.body.flow.paragraphs):
+            show = self._shower(cached.paragraphs[0], now.number, value(ref))
+            if any(
+                set_paragraph.shown.alive and show(set_paragraph.paragraph) != set_paragraph.shown
+                for set_paragraph in cached.body.flow.paragraphs
+            ):
                 del self._bodies[key]
                 gone.add(ref)
         return gone
 
     def _shower(
         self, first: Paragraph, number: str, value: Callable[[Paragraph], Value]
-    ) -> Callable[[Paragraph], Shown]:
+    ) -> Callable[[Paragraph], ResolvedText]:
         """Writes out a note's paragraphs, the first with its number before it."""
         mark = (number, NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None) if number else None
         return lambda p: written_out(p, value(p), mark if p is first else None, BEHIND_NUMBER)
@@ -192,30 +202,36 @@ class Notes:
         if not kind.goes_on or not kind.divided or kind.place != "foot":
             return None
         key = kind.goes_on, kind.style, area.rect.width
-        known = self._notices.get(key)
-        if known is None or known.cascade is not cascade or known.library is not library:
+        cached = self._notices.get(key)
+        if cached is None or cached.cascade is not cascade or cached.library is not library:
             style = kind.style or NOTE
             words = Paragraph("goes-on", style, kind.goes_on, para=GOES_ON, type=TypeSpec(italic=True))
-            known = self._notices[key] = StoryFlow([words], cascade, library, NO_GRID, lambda: iter((area,)), 1)
-        return known
+            cached = self._notices[key] = StoryFlow([words], cascade, library, NO_GRID, lambda: iter((area,)), 1)
+        return cached
 
     def _area(self, width: float, cascade: Cascade) -> Area:
         """Return what a note is set in."""
         if self._setting is None or self._setting[0] is not cascade:
             self._setting = cascade, frame_setting(self.job, Object("note"))
             self._areas.clear()
-        known = self._areas.get(width)
-        if known is None:
+        cached = self._areas.get(width)
+        if cached is None:
             box = Rect(0.0, 0.0, width, ENDLESS)
-            known = self._areas[width] = Area(0, "note", "recto", False, box, self._setting[1])
-        return known
+            cached = self._areas[width] = Area(0, "note", "recto", False, box, self._setting[1])
+        return cached
 
     def body(
-        self, ref: str, width: float, cited: Cited | None, cascade: Cascade, library: FontLibrary,
-        value: Callable[[Paragraph], Value], owed: Owed | None = None,
-    ) -> NoteBody | None:  # fmt: skip
-        """A note set at a width under its number, or what is left of it; ``value`` says what fields in it show. None where it stands
-        nowhere by itself."""
+        self,
+        ref: str,
+        width: float,
+        cited: Citation | None,
+        cascade: Cascade,
+        library: FontLibrary,
+        value: Callable[[Paragraph], Value],
+        owed: NoteRest | None = None,
+    ) -> NoteBody | None:
+        """A note set at a width under its number, or what is left of it; ``value`` says what fields in it show. None
+        where it stands nowhere by itself."""
         story = self.job.stories.get(ref)
         if story is None or cited is None or cited.kind.place == "gathered":
             return None
@@ -224,9 +240,9 @@ class Notes:
             width = kind.width
         begin = State(owed.paragraph, owed.offset) if owed is not None else BEGIN
         key = ref, width, begin
-        known = self._bodies.get(key)
-        if known is not None and known.made_from(story.paragraphs, cited, cascade, library):
-            return known.body
+        cached = self._bodies.get(key)
+        if cached is not None and cached.matches_source(story.paragraphs, cited, cascade, library):
+            return cached.body
         if begin.paragraph >= len(story.paragraphs):
             return None
         show = self._shower(story.paragraphs[0], cited.number, value)
@@ -240,8 +256,12 @@ class Notes:
         if len(self._bodies) >= MOST_BODIES:
             self._bodies.clear()
             self._areas.clear()
-        self._bodies[key] = _Known(
-            list(story.paragraphs), cited, cascade, library, body,
+        self._bodies[key] = _SetNote(
+            list(story.paragraphs),
+            cited,
+            cascade,
+            library,
+            body,
             any(span.object is not None for p in story.paragraphs for span in p.spans),
-        )  # fmt: skip
+        )
         return body

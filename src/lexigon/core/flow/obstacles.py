@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import inf
 
+from lexigon.core.document.model import Insets, Object, Wrap
+from lexigon.core.document.outlines import outline_polygon
 from lexigon.core.geometry import (
     Interval,
     Polygon,
@@ -16,8 +18,6 @@ from lexigon.core.geometry import (
     within,
     without,
 )
-from lexigon.core.job.model import Insets, Object, Wrap
-from lexigon.core.job.outlining import outline_polygon
 
 EVERYWHERE: Interval = (-inf, inf)
 
@@ -30,7 +30,8 @@ def within_insets(rect: Rect, insets: Insets) -> Rect:
 
 @lru_cache(512)
 def grown(polygon: Polygon, by: float) -> Polygon:
-    """The polygon moved outward by a distance (inward if negative), corners rounded; its largest part if it falls apart."""
+    """The polygon moved outward by a distance (inward if negative), corners rounded; its largest part if it falls
+    apart."""
     if not by:
         return polygon
     from shapely import Polygon as Shape  # a second to import, and few jobs need it
@@ -62,7 +63,7 @@ class Obstacle:
 
     @classmethod
     def of(cls, frame: Object, rect: Rect, wrap: Wrap, contour: Polygon | None = None) -> Obstacle:
-        """Of a frame that stands in a box; a ``contour`` is that of its picture, before the frame is turned."""
+        """The obstacle of a frame in a box; a ``contour`` is that of its picture, before the frame is rotated."""
         if contour is not None:
             ground = grown(contour, wrap.offsets[0])
         elif wrap.outline or wrap.inverted:
@@ -74,8 +75,8 @@ class Obstacle:
             ground = tuple(map_.apply(x, y) for x, y in ground)
         return cls(ground, wrap.sides, wrap.inverted, *_reach(ground), _bands_of(ground))
 
-    def seen_from(self, frame: Object, rect: Rect) -> Obstacle:
-        """As it lies before the eye of a frame whose contents are turned."""
+    def in_frame(self, frame: Object, rect: Rect) -> Obstacle:
+        """Return it in the coordinates of a frame whose contents are rotated."""
         map_ = frame.place.map if frame.place is not None else None
         if not frame.turn and map_ is None:
             return self
@@ -93,7 +94,7 @@ class Obstacle:
         xs = [x for x, _ in self.ground]
         return self.head < rect.foot and self.foot > rect.y and min(xs) < rect.right and max(xs) > rect.x
 
-    def taken(self, y0: float, y1: float, edges: Interval) -> list[Interval]:
+    def blocked_intervals(self, y0: float, y1: float, edges: Interval) -> list[Interval]:
         """The stretches between a column's edges that a line between two heights must leave free."""
         if self.inverted:
             return without([EVERYWHERE], within(self.ground, y0, y1))
@@ -102,16 +103,16 @@ class Obstacle:
         band = self.bands.get((y0, y1))
         if band is None:
             band = self.bands[y0, y1] = touched(self.ground, y0, y1)
-        found = [(a, b) for a, b in band if a < edges[1] and b > edges[0]]
-        if not found:
+        free = [(a, b) for a, b in band if a < edges[1] and b > edges[0]]
+        if not free:
             return []
-        left, right = found[0][0], found[-1][1]
+        left, right = free[0][0], free[-1][1]
         sides = self.sides
         if sides == "largest":
             sides = "left" if left - edges[0] >= edges[1] - right else "right"
         if sides == "jump":
             return [EVERYWHERE]
-        return [(left, inf)] if sides == "left" else [(-inf, right)] if sides == "right" else found
+        return [(left, inf)] if sides == "left" else [(-inf, right)] if sides == "right" else free
 
 
 def _reach(ground: Polygon) -> Interval:

@@ -7,21 +7,22 @@ from itertools import pairwise
 from operator import itemgetter
 from typing import TYPE_CHECKING, NamedTuple
 
-from lexigon.core.flow.beyond import Beyond
-from lexigon.core.flow.lists import Sign
-from lexigon.core.flow.whereabouts import Whereabouts
-from lexigon.core.job.listed import MAIN, inner_key
-from lexigon.core.job.model import OBJECT, Anchor, Job, Listing, ListingEntry, Paragraph, Span, Target
+from lexigon.core.document.listing_merge import MAIN, inner_key
+from lexigon.core.document.model import OBJECT, Anchor, Job, Listing, ListingEntry, Paragraph, Span, Target
+from lexigon.core.flow.list_marks import Sign
+from lexigon.core.flow.locator import Locator
+from lexigon.core.flow.other_jobs import OtherJobs
 
 if TYPE_CHECKING:
-    from lexigon.core.flow.notes import Cited
+    from lexigon.core.flow.notes import Citation
 
 GONE = "??"
-"""What a reference shows whose place is no longer there; a check tells it."""
+"""The text of a reference whose target is missing; a check reports it."""
 
 
 class Piece(NamedTuple):
-    """A part of what an entry shows: its words, the index of the page they lead to, the character style they are set in."""
+    """A part of what an entry shows: its words, the index of the page they lead to, the character style they are set
+    in."""
 
     words: str
     page: int | None
@@ -29,32 +30,38 @@ class Piece(NamedTuple):
 
 
 OfText = Callable[[str, Paragraph], Paragraph]
-"""A paragraph of a text, by the text's id, in another form."""
+"""A paragraph of a story, by the story's id, in another form."""
 
 
 def runs_in(paragraph: Paragraph, style: str) -> list[tuple[int, int]]:
     """The stretches of a paragraph in a character style; spans of it that touch are one."""
-    found: list[tuple[int, int]] = []
+    runs: list[tuple[int, int]] = []
     for span in paragraph.spans:
         if span.style != style or (span.object is not None and span.object.kind != "hidden"):
             continue
-        if found and found[-1][1] == span.start:
-            found[-1] = found[-1][0], span.end
+        if runs and runs[-1][1] == span.start:
+            runs[-1] = runs[-1][0], span.end
         else:
-            found.append((span.start, span.end))
-    return found
+            runs.append((span.start, span.end))
+    return runs
 
 
 class References:
-    """Of one composed state. ``where`` says where things stand, ``shown`` how a paragraph is shown, ``marked`` how rules have it, ``marks`` the
-    signs of lists, ``beyond`` what stands in other jobs, ``notes`` the numbers of the notes that a text cites."""
+    """The references of one composed state. ``where`` finds positions, ``resolve`` the paragraphs with fields written
+    out, ``marked`` those with mark-up rules applied, ``marks`` list marks, ``beyond`` places in other jobs, ``notes``
+    the numbers of the notes that a story cites."""
 
     def __init__(
-        self, job: Job, where: Callable[[], Whereabouts], shown: OfText, marked: OfText,
-        marks: Callable[[], Mapping[str, Mapping[str, Sign]]], beyond: Callable[[], Beyond],
-        notes: Callable[[str], Mapping[str, Cited]],
-    ) -> None:  # fmt: skip
-        self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
+        self,
+        job: Job,
+        where: Callable[[], Locator],
+        resolve: OfText,
+        marked: OfText,
+        marks: Callable[[], Mapping[str, Mapping[str, Sign]]],
+        beyond: Callable[[], OtherJobs],
+        notes: Callable[[str], Mapping[str, Citation]],
+    ) -> None:
+        self.job, self._where, self._shown, self._marked, self._marks = job, where, resolve, marked, marks
         self._notes = notes
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], tuple[Target, ...]] | None = None
@@ -69,11 +76,11 @@ class References:
         return self._found.get(key)
 
     def page_of(self, target: Target) -> int | None:
-        """The index of the page that a paragraph stands on, or words in it; None where they stand nowhere."""
-        found = self.find(target.paragraph) if not target.part else None
-        if found is None:
+        """The index of the page that a paragraph, or words in it, are on; None if they are not placed."""
+        place = self.find(target.paragraph) if not target.part else None
+        if place is None:
             return None
-        story, paragraph = found
+        story, paragraph = place
         offset = 0
         if target.style:
             runs = runs_in(self._marked(story, paragraph), target.style)
@@ -94,17 +101,19 @@ class References:
         if self._cited is None:
             self._cited = {
                 span.object.ref: (story.id, p.id, span.start)
-                for story in self.job.stories.values() for p in story.paragraphs for span in p.spans
+                for story in self.job.stories.values()
+                for p in story.paragraphs
+                for span in p.spans
                 if span.object is not None and span.object.kind == "note"
-            }  # fmt: skip
+            }
         return self._cited.get(note)
 
     def words(self, anchor: Anchor, labels: list[str]) -> str:
         """Return what a reference shows."""
-        found = self.find(anchor.ref)
-        if found is None:
+        target = self.find(anchor.ref)
+        if target is None:
             return GONE
-        story, paragraph = found
+        story, paragraph = target
         if anchor.form == "words":
             return plain_words(self._shown(story, paragraph))
         noted = self.job.stories[story].kind == "note"
@@ -123,31 +132,34 @@ class References:
         return "".join(piece.words for piece in self.pieces(anchor, labels))
 
     def pieces(self, anchor: Anchor, labels: list[str]) -> list[Piece]:
-        """The same in pieces, each with the index of the page that it leads to; pages next to each other are one range where all are, or none
-        is, a main place."""
+        """The same in pieces, each with the index of the page that it leads to; pages next to each other are one range
+        where all are, or none is, a main place."""
         if self._entries is None:
             self._entries = {
-                key: targets for one in self.job.listings.values() for entry in one.entries for key, targets in _led(one, entry)
-            }  # fmt: skip
+                key: targets
+                for one in self.job.listings.values()
+                for entry in one.entries
+                for key, targets in _led(one, entry)
+            }
         listing, targets = self.job.listings.get(anchor.ref), self._entries.get((anchor.ref, anchor.form))
         if listing is None or targets is None:
             return []
         pages = self._pages(targets)
         if not pages:
             return [Piece(GONE, None)]
-        made: list[Piece] = []
+        pieces: list[Piece] = []
         style = MAIN if MAIN in self.job.character_styles else None
         for first, last in _ranges(pages) if listing.ranges else ((page, page) for page in sorted(pages)):
             look = style if pages[first] else None
-            if made:
-                made.append(Piece(", ", None))
-            made.append(Piece(self.label(first, labels), first, look))
+            if pieces:
+                pieces.append(Piece(", ", None))
+            pieces.append(Piece(self.label(first, labels), first, look))
             if last > first:
-                made += [Piece("–", None, look), Piece(self.label(last, labels), last, look)]
-        return made
+                pieces += [Piece("–", None, look), Piece(self.label(last, labels), last, look)]
+        return pieces
 
     @property
-    def beyond(self) -> Beyond:
+    def beyond(self) -> OtherJobs:
         """The pages of the other jobs of the publication."""
         return self._beyond()
 
@@ -156,26 +168,26 @@ class References:
         return (self.beyond.label(page) if self.job.abroad else None) or label_of(page, labels)
 
     def _pages(self, targets: Iterable[Target]) -> dict[int, bool]:
-        """The pages of targets, and whether one is a main place. A term of the index is looked up wherever it is marked now; between a mark
-        that begins a stretch and the next one that ends one, all pages are meant."""
+        """The pages of targets, and whether one is a main place. A term of the index is looked up wherever it is marked
+        now; between a mark that begins a stretch and the next one that ends one, all pages are meant."""
         pages: dict[int, bool] = {}
 
-        def found(page: int, main: bool) -> None:
+        def add_page(page: int, main: bool) -> None:
             pages[page] = pages.get(page, False) or main
 
         for target in targets:
             page = self.beyond.page_of(target) if target.part else self.page_of(target)
             if target.of != "marks" and page is not None:
-                found(page, False)
+                add_page(page, False)
         for part, term in dict.fromkeys((target.part, target.style) for target in targets if target.of == "marks"):
             begun: tuple[int, bool] | None = None
             for page, form in self.beyond.marks(part, term) if part else self.marks(term):
                 main = "main" in form
                 if form == "end" and begun is not None:
                     for one in range(begun[0], page + 1):
-                        found(one, begun[1])
+                        add_page(one, begun[1])
                 begun = (page, main) if form.startswith("begin") else None if form == "end" else begun
-                found(page, main)
+                add_page(page, main)
         return pages
 
     def marks(self, term: str) -> list[tuple[int, str]]:
@@ -189,12 +201,12 @@ class References:
                             places, forms = self._terms.setdefault(span.object.ref, {}).setdefault(story.id, ([], []))
                             places.append((p.id, span.start))
                             forms.append(span.object.form)
-        found: list[tuple[int, str]] = []
+        marks: list[tuple[int, str]] = []
         for story_id, (places, forms) in self._terms.get(term, {}).items():
             pages = self._where().pages(story_id, places)
-            found += [(page, form) for page, form in zip(pages, forms, strict=True) if page is not None]
-        found.sort(key=itemgetter(0))  # those of one text stand in their order
-        return found
+            marks += [(page, form) for page, form in zip(pages, forms, strict=True) if page is not None]
+        marks.sort(key=itemgetter(0))  # those of one story are in order
+        return marks
 
 
 def label_of(page: int | None, labels: list[str]) -> str:
@@ -225,7 +237,7 @@ def _led(listing: Listing, entry: ListingEntry) -> Iterator[tuple[tuple[str, str
 
 
 def _ranges(pages: Mapping[int, bool]) -> list[tuple[int, int]]:
-    """Pages in order as runs of pages that follow each other and are alike."""
+    """Return pages in order as ranges of consecutive pages that are of the same kind."""
     order = sorted(pages)
     breaks = [(a, b) for a, b in pairwise(order) if b != a + 1 or pages[a] != pages[b]]
     return list(zip([order[0], *(b for _, b in breaks)], [*(a for a, _ in breaks), order[-1]], strict=True))

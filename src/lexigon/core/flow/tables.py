@@ -1,7 +1,7 @@
-"""Tables as they are set: columns as wide as their contents ask for, rows as high, cells as small texts of their own.
+"""Tables as they are set: columns as wide as their contents require, rows as high, cells as small stories of their own.
 
-A table stands alone in its paragraph. Rows that a cell binds together (it goes down over several) are one *band*; bands are to the column
-what lines are: it is filled with them, breaks between them, and head rows are repeated above those that go over.
+A table is alone in its paragraph. Rows that a cell joins (it spans several) form one *band*. A column is filled with
+bands as it is with lines: it breaks between them, and header rows are repeated above those in the next column.
 """
 
 from __future__ import annotations
@@ -11,22 +11,18 @@ from dataclasses import replace
 from functools import cached_property
 from weakref import WeakKeyDictionary
 
-from lexigon.core.flow.cellwords import ENDLESS, MOST_CELLS, CellWords, Show
-from lexigon.core.flow.holding import BEGIN, Block
-from lexigon.core.flow.shown import LaidTable, objects_of
-from lexigon.core.flow.tablecells import Band, Bands, Cut, Part, SetCell, column_of, lines_in
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import Fill, Paragraph, TypeSpec
+from lexigon.core.flow.cell_measures import ENDLESS, MOST_CELLS, CellWords, Show
+from lexigon.core.flow.model import BEGIN, Block
+from lexigon.core.flow.resolved_text import LaidTable, objects_of
+from lexigon.core.flow.table_cells import Band, Bands, Cut, Part, SetCell, column_of, lines_in
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.cellsetting import QUIET
-from lexigon.core.job.model import (
-    Fill,
-    Paragraph,
-    TypeSpec,
-)
+from lexigon.core.tables.cell_settings import QUIET
 from lexigon.core.type.fonts import FontLibrary
 
 CONTINUED = TypeSpec(italic=True)
-"""How it is said that a table goes on (common practice, no source)."""
+"""The words that say that a table continues (common practice, no source)."""
 
 LEAST_LINES = 2
 """Of a cell on either side of the place where its row is divided (common practice, no source)."""
@@ -34,24 +30,26 @@ MOST_PARTS = 500
 """Parts of a table's rows that are remembered as they were set."""
 
 
-_KNOWN: WeakKeyDictionary[Cascade, dict[tuple[int, float], TableBody]] = WeakKeyDictionary()
+_CACHE: WeakKeyDictionary[Cascade, dict[tuple[int, float], TableBody]] = WeakKeyDictionary()
 """Tables as they were set, by the styles they were set in: one that is shown again is not set again."""
 MOST_KNOWN = 400
-"""Tables that are remembered, in all of them no more cells than ``MOST_CELLS``: every change of one leaves another behind."""
+"""The number of cached tables, with no more than ``MOST_CELLS`` cells in all; every change of a table leaves one
+behind."""
 
 
 def set_table(table: LaidTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> TableBody:
-    """A table set at a width; ``show`` writes out what stands in its cells. One in which something stands that may change is set anew."""
-    known = _KNOWN.setdefault(cascade, {})
-    body = known.get((id(table), width))
+    """A table set at a width; ``show`` writes out the objects in its cells. A table with objects that may change is set
+    again."""
+    cache = _CACHE.setdefault(cascade, {})
+    body = cache.get((id(table), width))
     if body is not None and body.table is table and body.library is library:
         return body
     body = TableBody(table, width, cascade, library, show)
     if not objects_of(table):
-        cells = sum(len(one.words.cells) for one in known.values())
-        if len(known) >= MOST_KNOWN or cells > MOST_CELLS:
-            known.clear()
-        known[id(table), width] = body
+        cells = sum(len(one.words.cells) for one in cache.values())
+        if len(cache) >= MOST_KNOWN or cells > MOST_CELLS:
+            cache.clear()
+        cache[id(table), width] = body
     return body
 
 
@@ -67,7 +65,8 @@ class TableBody:
 
     @property
     def heads(self) -> int:
-        """Return how many bands are repeated where the table goes over: the first, if the table has head rows and others below them."""
+        """Return how many bands are repeated where the table goes over: the first, if the table has head rows and
+        others below them."""
         return int(0 < self.table.heads < len(self.table.rows) and len(self.bands) > 1)
 
     @property
@@ -80,21 +79,27 @@ class TableBody:
         return self.words.edges[-1]
 
     def divides(self, number: int) -> bool:
-        """Return whether a row may go on in the next column: not one that others are bound to, that is repeated, turned in part or cites notes."""
+        """Return whether a row may be divided: not one that is joined to others, repeated, partly rotated, or cites
+        notes."""
         cells = self.bands[number].cells
         return self.table.divide and not any(
-            cell.head or cell.turn or cell.span[2] > 1 or cell.row != cells[0].row or any(p.notes for p in cell.flow.paragraphs)
+            cell.head
+            or cell.turn
+            or cell.span[2] > 1
+            or cell.row != cells[0].row
+            or any(p.notes for p in cell.flow.paragraphs)
             for cell in cells
-        )  # fmt: skip
+        )
 
     def part(self, number: int, begun: Cut = (), room: float = 0.0) -> Part:
-        """A row from a place in each of its cells on, as much of it as has room; without a room all that is left of it."""
-        known = self._placed.get((number, begun, room))
-        if known is None:
+        """A row from a place in each of its cells on, as much of it as has room; without a room all that is left of
+        it."""
+        cached = self._placed.get((number, begun, room))
+        if cached is None:
             if len(self._placed) >= MOST_PARTS:
                 self._placed.clear()
-            known = self._placed[number, begun, room] = self._cut_off(number, begun, room)
-        return known
+            cached = self._placed[number, begun, room] = self._cut_off(number, begun, room)
+        return cached
 
     def _cut_off(self, number: int, begun: Cut, room: float) -> Part:
         look, row = self.look, self.bands[number]
@@ -113,21 +118,21 @@ class TableBody:
         return Part(Band(height, tuple(cells)), () if done else left)
 
     def divided(self, number: int, begun: Cut, room: float, forced: bool) -> tuple[float, Cut] | None:
-        """As ``Flowing.divided`` has it: two lines of each cell that goes on stand on either side (common practice, no source), where there
-        is any other place to divide it."""
+        """See ``Flowing.divided``: two lines of each cell that continues are on both sides (common practice, no
+        source), where there is any other place to divide it."""
         if room <= 2 * self.look.over or number >= len(self.bands) or not self.divides(number):
             return None
         part = self.part(number, begun, room)
         if not part.left:
             return None
         rest = self.part(number, part.left)
-        placed = 0
+        height = 0
         for cell, behind in zip(part.band.cells, rest.band.cells, strict=True):
             here, there = lines_in(cell.column), lines_in(behind.column)
-            placed += here
+            height += here
             if not forced and there and min(here, there) < LEAST_LINES:
                 return None
-        return (part.band.height, part.left) if placed else None
+        return (part.band.height, part.left) if height else None
 
     @cached_property
     def again(self) -> Band | None:
@@ -145,7 +150,7 @@ class TableBody:
         return self.bands.height(band) if band < len(self.bands) else 0.0
 
     def ahead(self, band: int) -> float:
-        """Return what is repeated above a band with which a column goes on."""
+        """Return what is repeated above a band with which a column continues."""
         if band < max(self.heads, 1):
             return 0.0
         return sum(self.height(number) for number in range(self.heads)) + (self.again.height if self.again else 0.0)
@@ -159,22 +164,23 @@ class TableBody:
         if not self.words.alive:
             return []
         flows = (cell.flow for number in range(first, last) for cell in self.bands[number].cells)
-        return [ref for flow in flows for found in flow.paragraphs for _, ref in found.notes]
+        return [ref for flow in flows for set_paragraph in flow.paragraphs for _, ref in set_paragraph.notes]
 
-    def placed(self, block: Block) -> list[Band]:
+    def bands_in(self, block: Block) -> list[Band]:
         """The bands of a block, the first and the last of them perhaps in part."""
         first, last = block.base + block.first_line, min(block.base + block.last_line, len(self.bands))
-        made = [self.bands[number] for number in range(first, last)]
+        bands = [self.bands[number] for number in range(first, last)]
         if block.begun:
-            made[0] = self.part(first, block.begun, block.part if len(made) == 1 else 0.0).band
-        if block.part and (len(made) > 1 or not block.begun):
-            made[-1] = self.part(last - 1, (), block.part).band
-        return made
+            bands[0] = self.part(first, block.begun, block.part if len(bands) == 1 else 0.0).band
+        if block.part and (len(bands) > 1 or not block.begun):
+            bands[-1] = self.part(last - 1, (), block.part).band
+        return bands
 
     def standing(self, block: Block) -> Iterator[tuple[float, Band, bool]]:
-        """The bands of a block with the height at which each begins, those repeated above it first, those below it last."""
+        """The bands of a block with the height at which each begins, those repeated above it first, those below it
+        last."""
         first, last, foot = block.base + block.first_line, block.base + block.last_line, block.lines
-        own = self.placed(block)
+        own = self.bands_in(block)
         if first > 0 and self.ahead(first):
             top = foot[0] - own[0].height - self.ahead(first)
             if self.again is not None:

@@ -10,9 +10,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from lexigon.core.flow.story import StoryFlow
-from lexigon.core.job.cascade import Setting
-from lexigon.core.job.model import Paragraph, ParaSpec, TypeSpec
+from lexigon.core.document.cascade import Setting
+from lexigon.core.document.model import Paragraph, ParaSpec, TypeSpec
+from lexigon.core.flow.story_flow import StoryFlow
 from lexigon.core.type.line import LineRun, place_line
 from lexigon.core.type.paragraph import LOOSE, Measure, Merit, SetLine, merit
 from lexigon.core.type.runs import runs_of
@@ -31,7 +31,7 @@ SHORT_EMS = 2.2
 
 @dataclass(slots=True, frozen=True)
 class PlacedLine:
-    """A line as it stands: its paragraph, whether that ends with it, its place, its ratio, its runs."""
+    """A placed line: its paragraph, whether it is the last one, its position, its ratio, its runs."""
 
     paragraph: str
     start: int
@@ -60,7 +60,7 @@ class Mark:
 
 
 def gaps_of(line: PlacedLine) -> list[tuple[float, float, float]]:
-    """The word gaps of a line: left and right edge, and the size of the type they stand in."""
+    """The word gaps of a line: left and right edge, and the size of the type around them."""
     gaps: list[tuple[float, float, float]] = []
     for run in line.runs:
         if run.leader:
@@ -116,22 +116,22 @@ def _rivers(lines: Sequence[PlacedLine]) -> Iterable[Mark]:
     for line in lines:
         gaps = gaps_of(line)
         going: list[list[tuple[PlacedLine, tuple[float, float, float]]]] = []
-        taken: set[int] = set()
+        used: set[int] = set()
         for chain in open_:
             above, (a, b, _) = chain[-1]
-            found = None
+            match = None
             if line.baseline - above.baseline < 2.2 * line.size:
                 for number, (c, d, _) in enumerate(gaps):
                     shared = min(b, d) - max(a, c)
-                    if number not in taken and shared > 0 and shared >= RIVER_SHARE * min(b - a, d - c):
-                        found = number
+                    if number not in used and shared > 0 and shared >= RIVER_SHARE * min(b - a, d - c):
+                        match = number
                         break
-            if found is None:
+            if match is None:
                 done.append(chain)
             else:
-                taken.add(found)
-                going.append([*chain, (line, gaps[found])])
-        going += [[(line, gap)] for number, gap in enumerate(gaps) if number not in taken]
+                used.add(match)
+                going.append([*chain, (line, gaps[match])])
+        going += [[(line, gap)] for number, gap in enumerate(gaps) if number not in used]
         open_ = going
     for chain in (*done, *open_):
         if len(chain) >= RIVER_LINES:
@@ -180,10 +180,14 @@ def numbers_of(flow: StoryFlow) -> Numbers:
                 lines += flow.lines(block.paragraph, block.measure, block.base)[block.first_line : block.last_line]
     inner = [line for line in lines if line.stretches]
     return Numbers(
-        len(lines), sum(abs(line.ratio) for line in inner) / len(inner) if inner else 0.0,
-        sum(line.ratio > LOOSE_FROM for line in inner), sum(line.ratio > LOOSE for line in inner),
-        sum(line.ratio < TIGHT_FROM for line in inner), sum(line.hyphen for line in lines), sum(line.letters != 0 for line in inner),
-    )  # fmt: skip
+        len(lines),
+        sum(abs(line.ratio) for line in inner) / len(inner) if inner else 0.0,
+        sum(line.ratio > LOOSE_FROM for line in inner),
+        sum(line.ratio > LOOSE for line in inner),
+        sum(line.ratio < TIGHT_FROM for line in inner),
+        sum(line.hyphen for line in lines),
+        sum(line.letters != 0 for line in inner),
+    )
 
 
 @dataclass(slots=True, frozen=True)
@@ -197,30 +201,30 @@ class Remedy:
 
 
 def remedies_for(flow: StoryFlow, index: int, measure: Measure, kind: str = "") -> tuple[Merit, list[Remedy]]:
-    """The paragraph as it is at its measure, and what it may be changed to, best first. Beside an obstacle its lines are
-    tried at the widths they have now.
+    """The paragraph as it is at its measure, and what it may be changed to, best first. Beside an obstacle its lines
+    are tried at the widths they have now.
 
     Only what makes it better is offered: fewer marks of the ``kind`` that was found without a much looser line, or
     without a kind a better loosest line and mean.
     """
-    found = flow.paragraphs[index]
-    tracking = flow.cascade.type_of(found.paragraph).tracking
-    now, marks = _tried(flow, index, measure, found.setting, found.shown.paragraph, kind)
+    set_paragraph = flow.paragraphs[index]
+    tracking = flow.cascade.type_of(set_paragraph.paragraph).tracking
+    now, marks = _try_remedy(flow, index, measure, set_paragraph.setting, set_paragraph.shown.paragraph, kind)
     offers: list[Remedy] = []
     for words, para, type_ in (
-        ("a line longer", ParaSpec(looseness=found.setting.looseness + 1), None),
-        ("a line shorter", ParaSpec(looseness=found.setting.looseness - 1), None),
+        ("a line longer", ParaSpec(looseness=set_paragraph.setting.looseness + 1), None),
+        ("a line shorter", ParaSpec(looseness=set_paragraph.setting.looseness - 1), None),
         ("letters 1 % of an em closer", None, TypeSpec(tracking=tracking - 10)),
         ("letters 1 % of an em apart", None, TypeSpec(tracking=tracking + 10)),
         ("letters ½ % of an em closer", None, TypeSpec(tracking=tracking - 5)),
         ("letters ½ % of an em apart", None, TypeSpec(tracking=tracking + 5)),
     ):
-        setting = replace(found.setting, looseness=para.looseness or 0) if para else found.setting
-        shown = found.shown.paragraph
+        setting = replace(set_paragraph.setting, looseness=para.looseness or 0) if para else set_paragraph.setting
+        paragraph = set_paragraph.shown.paragraph
         if type_ is not None:
-            own = replace(shown.type or TypeSpec(), tracking=type_.tracking)
-            shown = replace(shown, type=own)
-        after, left = _tried(flow, index, measure, setting, shown, kind)
+            own = replace(paragraph.type or TypeSpec(), tracking=type_.tracking)
+            paragraph = replace(paragraph, type=own)
+        after, left = _try_remedy(flow, index, measure, setting, paragraph, kind)
         if para is not None and after.lines == now.lines:
             continue
         better = (after.loosest, after.mean) < (now.loosest, now.mean)
@@ -236,20 +240,20 @@ PATTERNS = ("river", "lake", "ladder", "short", "lone word")
 """What is a matter of where lines end, not of how loose they are."""
 
 
-def _tried(
-    flow: StoryFlow, index: int, measure: Measure, setting: Setting, shown: Paragraph, kind: str
-) -> tuple[Merit, int]:  # fmt: skip
+def _try_remedy(
+    flow: StoryFlow, index: int, measure: Measure, setting: Setting, paragraph: Paragraph, kind: str
+) -> tuple[Merit, int]:
     """A paragraph's figures of merit if it were set so, and how many marks of a kind it would have."""
-    found = flow.paragraphs[index]
-    text, runs = runs_of(flow.cascade, flow.library, shown)
-    lines = found.broken(text, runs, setting, measure)
+    set_paragraph = flow.paragraphs[index]
+    text, runs = runs_of(flow.cascade, flow.library, paragraph)
+    lines = set_paragraph.broken(text, runs, setting, measure)
     widest = max(width for _, width in measure) if isinstance(measure, tuple) else measure
     if kind not in PATTERNS:
         return merit(lines), 0
-    placed = []
+    placed_lines = []
     for number, line in enumerate(lines):
         own = tuple(place_line(text, runs, line, setting, 0.0, widest))
-        placed.append(
+        placed_lines.append(
             PlacedLine(
                 "",
                 line.start,
@@ -257,13 +261,13 @@ def _tried(
                 number == 0,
                 own[0].x if own else 0.0,
                 number * setting.leading,
-                found.ascent,
-                found.descent,
+                set_paragraph.ascent,
+                set_paragraph.descent,
                 line.measure or widest,
                 line.ratio,
                 line.stretches,
-                found.size,
+                set_paragraph.size,
                 own,
             )
         )
-    return merit(lines), sum(mark.kind == kind for mark in marks_of([placed]))
+    return merit(lines), sum(mark.kind == kind for mark in marks_of([placed_lines]))

@@ -1,4 +1,5 @@
-"""Office documents are zip archives of XML: opened with care. What an entry says of its size is not believed; no entity is followed."""
+"""Office documents are zip archives of XML: opened with care. What an entry says of its size is not believed; no entity
+is followed."""
 
 from __future__ import annotations
 
@@ -19,8 +20,17 @@ MOST_UNPACKED = 400_000_000
 MOST_XML = 150_000_000
 MOST_PICTURE = 60_000_000
 BROKEN = (
-    zipfile.BadZipFile, OSError, ValueError, EOFError, RuntimeError, NotImplementedError, zlib.error, lzma.LZMAError, struct.error, KeyError
-)  # fmt: skip
+    zipfile.BadZipFile,
+    OSError,
+    ValueError,
+    EOFError,
+    RuntimeError,
+    NotImplementedError,
+    zlib.error,
+    lzma.LZMAError,
+    struct.error,
+    KeyError,
+)
 """What an archive that is damaged, locked or packed in an unknown way is known by."""
 DAMAGED = "This document is damaged, or locked with a password."
 
@@ -57,13 +67,13 @@ class Archive:
             return None
         try:
             with self._zip.open(name) as stream:
-                found = stream.read(most + 1)
+                data = stream.read(most + 1)
         except BROKEN as error:
             raise ManuscriptError(DAMAGED) from error
-        self._left -= len(found)
-        if len(found) > most or self._left < 0:
+        self._left -= len(data)
+        if len(data) > most or self._left < 0:
             raise ManuscriptError("This document unpacks to far more than a manuscript can contain.")
-        return found
+        return data
 
     def xml(self, name: str) -> Any | None:
         """The root of a part that is XML; None where there is none."""
@@ -72,7 +82,7 @@ class Archive:
 
 
 def parsed(data: bytes) -> Any:
-    """XML without entities, outside or of its own making. Raises ManuscriptError."""
+    """XML without entities, external or internal. Raises ManuscriptError."""
     if b"<!ENTITY" in data[:20_000].upper():
         raise ManuscriptError("This document defines XML entities, which are not read.")
     parser = etree.XMLParser(

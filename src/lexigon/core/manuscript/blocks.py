@@ -1,7 +1,7 @@
-"""The blocks of a plain text: paragraphs whose wrapped lines are joined, verse whose lines are kept, quoted matter.
+"""The blocks of plain text: paragraphs with wrapped lines joined, verse with its lines, quotations.
 
-The conventions are those of plain text editions of books (common practice, no source): paragraphs apart by an empty line
-or begun by an indent, verse and letters set in by spaces of their own.
+The conventions are those of plain text editions of books (common practice, no source): paragraphs are separated by an
+empty line or begin with an indent, verse and letters are indented with spaces.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.document.story_text import LINE_BREAK
 
 BlockKind = Literal["text", "verse", "quote"]
 
@@ -47,11 +47,11 @@ class _Chunk:
 
 
 def blocks_of(text: str) -> tuple[list[Block], int]:
-    """The text's blocks, and how many line ends were taken out.
+    """The blocks of the text, and the number of line ends removed.
 
-    A file with empty lines has paragraphs parted by them, its other line ends being mere wrapping; in a
-    file without any, or one whose lines are far too long to be wrapped, each line is a paragraph. In
-    wrapped text an indented line begins a paragraph too.
+    In a file with empty lines, these separate paragraphs, and other line ends are mere wrapping; in a file without any,
+    or with lines far too long to be wrapped, each line is a paragraph. In wrapped text, an indented line begins a
+    paragraph, too.
     """
     lines = [line.rstrip().expandtabs(8) for line in text.split("\n")]
     filled = [line for line in lines if line]
@@ -117,8 +117,8 @@ def _displayed(chunks: list[_Chunk]) -> None:
 
 
 def _is_verse(lines: list[str]) -> bool:
-    """Lines that begin with a capital, and are set in unlike each other, or end with a stop, or before they must: the next
-    line's first word would have had room."""
+    """Lines that begin with a capital, and are set in unlike each other, or end with a stop, or before they must: the
+    next line's first word would have had room."""
     bare = [line.strip() for line in lines]
     capital = sum(line.lstrip("\"'“‘«„([_—-")[:1].isupper() for line in bare)
     room = max(map(len, lines))
@@ -147,8 +147,8 @@ def _verse_line(line: str, base: int) -> str:
 
 
 def _looks_wrapped(lines: list[str]) -> bool:
-    """Return whether lines end where a line was full: most lines that another follows are near the longest. Lines that are set in
-    may be verse, and count where there are no others."""
+    """Return whether lines end where a line was full: most lines that another follows are near the longest. Lines that
+    are set in may be verse, and count where there are no others."""
     pairs = [(a, b) for a, b in itertools.pairwise(lines) if a and b]
     inner = [len(a) for a, _ in pairs if not a.startswith("  ")]
     if len(inner) < 2:

@@ -1,4 +1,4 @@
-"""Files that tables take their words from: text with cells parted by a sign, and workbooks."""
+"""Files that tables take their words from: text with separated cells, and workbooks."""
 
 from __future__ import annotations
 
@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.sheets import cells_of, written
-from lexigon.core.job.tableshapes import Range
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.workbook import Sheet, is_workbook, sheets_in
+from lexigon.core.tables.delimited import cells_of, written
+from lexigon.core.tables.shapes import Range
 
 MOST_NAMED = 5
 """The most cells that a warning names."""
@@ -20,7 +20,7 @@ BETWEEN = ", "
 
 @dataclass(slots=True, frozen=True)
 class CellFile:
-    """The cells of a file as text, by which sign they are parted ("" for one that is to be found), and what their source is called."""
+    """The cells of a file as text, their separator ("" to find it), and the name of their source."""
 
     source: str
     words: str
@@ -49,26 +49,26 @@ class CellFile:
 
 @dataclass(slots=True, frozen=True)
 class Choice:
-    """The sheets of a workbook, one of which is to be chosen."""
+    """The sheets of a workbook, one of which is to be selected."""
 
     sheets: tuple[str, ...]
 
 
 def cells_in(data: bytes, name: str, language: str, sheet: str = "", before: str = "") -> CellFile | Choice:
-    """Return what a file holds for a table; of a workbook with several sheets that called ``sheet``, else the one that the table came from
-    ``before``. Raises LexigonError for what holds no cells."""
+    """Return what a file holds for a table; of a workbook with several sheets that called ``sheet``, else the one that
+    the table came from ``before``. Raises LexigonError for what holds no cells."""
     if not is_workbook(data):
         return CellFile(name, decode(data).text)
-    found = {one.name: one for one in sheets_in(data, language)}
-    wanted = sheet or before.removeprefix(name + BETWEEN)
-    if len(found) == 1 and not sheet:
-        (only,) = found.values()
+    sheets = {one.name: one for one in sheets_in(data, language)}
+    sheet_name = sheet or before.removeprefix(name + BETWEEN)
+    if len(sheets) == 1 and not sheet:
+        (only,) = sheets.values()
         return _of_sheet(name, only)
-    if wanted in found:
-        return _of_sheet(name + BETWEEN + wanted, found[wanted])
+    if sheet_name in sheets:
+        return _of_sheet(name + BETWEEN + sheet_name, sheets[sheet_name])
     if sheet:
-        raise LexigonError(f"There is no sheet “{sheet}” in “{name}”: it has {named(list(found))}.")
-    return Choice(tuple(found))
+        raise LexigonError(f"There is no sheet “{sheet}” in “{name}”: it has {named(list(sheets))}.")
+    return Choice(tuple(sheets))
 
 
 def _of_sheet(source: str, sheet: Sheet) -> CellFile:

@@ -4,17 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lexigon.core.document.story_text import clean
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.text import clean
 
 LARGEST = 40_000_000
 """Bytes; some forty long novels. Anything larger is not one manuscript."""
 
 _SIGNATURES = (
-    (b"\x89PNG", "a PNG picture"), (b"\xff\xd8\xff", "a JPEG picture"), (b"GIF8", "a GIF picture"),
-    (b"II*\0", "a TIFF picture"), (b"MM\0*", "a TIFF picture"), (b"%PDF", "a PDF file"), (b"RIFF", "a media file"),
-    (b"{\\rtf", "an RTF document"), (b"\xd0\xcf\x11\xe0", "an old office document"), (b"\x1f\x8b", "a compressed file"),
-)  # fmt: skip
+    (b"\x89PNG", "a PNG picture"),
+    (b"\xff\xd8\xff", "a JPEG picture"),
+    (b"GIF8", "a GIF picture"),
+    (b"II*\0", "a TIFF picture"),
+    (b"MM\0*", "a TIFF picture"),
+    (b"%PDF", "a PDF file"),
+    (b"RIFF", "a media file"),
+    (b"{\\rtf", "an RTF document"),
+    (b"\xd0\xcf\x11\xe0", "an old office document"),
+    (b"\x1f\x8b", "a compressed file"),
+)
 
 
 class ManuscriptError(LexigonError):
@@ -22,15 +29,15 @@ class ManuscriptError(LexigonError):
 
 
 @dataclass(slots=True, frozen=True)
-class Decoded:
+class DecodedText:
     text: str
     encoding: str
-    """As told to the user: “UTF-8”, “UTF-16”, “Windows-1252”."""
+    """The name for the user: “UTF-8”, “UTF-16”, “Windows-1252”."""
     dropped: int
     """Control characters that were left out."""
 
 
-def decode(data: bytes) -> Decoded:
+def decode(data: bytes) -> DecodedText:
     """Decode a plain text file: by its byte order mark, else as strict UTF-8, else as Windows-1252.
 
     Raises ManuscriptError for what is no text: pictures, archives, empty files, files over 40 MB.
@@ -39,7 +46,8 @@ def decode(data: bytes) -> Decoded:
         raise ManuscriptError("The file is empty.")
     if len(data) > LARGEST:
         raise ManuscriptError(
-            f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
+            f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into "
+            "parts."
         )
     for signature, what in _SIGNATURES:
         if data.startswith(signature):
@@ -55,13 +63,15 @@ def decode(data: bytes) -> Decoded:
     cleaned = clean(text.replace("\f", "\n\n"))
     if not cleaned.strip():
         raise ManuscriptError("The file is empty.")
-    return Decoded(cleaned, encoding, controls)
+    return DecodedText(cleaned, encoding, controls)
 
 
 def _text(data: bytes) -> tuple[str, str]:
     for mark, codec, name in (
-        (b"\xef\xbb\xbf", "utf-8", "UTF-8"), (b"\xff\xfe", "utf-16-le", "UTF-16"), (b"\xfe\xff", "utf-16-be", "UTF-16"),
-    ):  # fmt: skip
+        (b"\xef\xbb\xbf", "utf-8", "UTF-8"),
+        (b"\xff\xfe", "utf-16-le", "UTF-16"),
+        (b"\xfe\xff", "utf-16-be", "UTF-16"),
+    ):
         if data.startswith(mark):
             return data[len(mark) :].decode(codec, "replace"), name
     try:

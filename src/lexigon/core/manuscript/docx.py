@@ -7,7 +7,7 @@ import re
 from dataclasses import dataclass, replace
 from typing import Any
 
-from lexigon.core.job.model import TypeSpec
+from lexigon.core.document.model import TypeSpec
 from lexigon.core.manuscript.archive import Archive
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.source import (
@@ -47,9 +47,9 @@ REFERENCE = re.compile(
     r"\s*(?:(?P<kind>PAGEREF|REF)\s+(?P<name>[^\s\\]+)(?!.*\\[nrwfp]\b)|NOTEREF\s+(?P<note>[^\s\\]+)(?!.*\\p\b))",
     re.IGNORECASE | re.DOTALL,
 )
-"""A field that shows the page or the words of a bookmark, or the number of the note in it (ECMA-376-1, 17.16.5; from memory); not the number
-of a paragraph, nor whether a place is above or below."""
-KEPT = ("ins", "moveTo", "hyperlink", "smartTag", "fldSimple", "customXml", "dir", "bdo")
+"""A field that shows the page or the words of a bookmark, or the number of the note in it (ECMA-376-1, 17.16.5; from
+memory); not the number of a paragraph, nor whether a place is above or below."""
+TRANSPARENT = ("ins", "moveTo", "hyperlink", "smartTag", "fldSimple", "customXml", "dir", "bdo")
 """What holds runs, which are words all the same."""
 
 
@@ -78,15 +78,15 @@ def read_docx(archive: Archive) -> Source:
             "No text could be read from this document. Save it again as a regular DOCX file and import that."
         )
     if "word/vbaProject.bin" in archive.names:
-        source.told["macros"] += 1
+        source.reported["macros"] += 1
     builder = Builder(source)
     reader.blocks(body, builder, 0)
-    source.paragraphs = list(builder.taken())
+    source.paragraphs = list(builder.take_paragraphs())
     return source
 
 
 def _main(archive: Archive) -> Any | None:
-    """The document where it is kept under another name."""
+    """The document where it has another name."""
     rels = archive.xml("_rels/.rels")
     for one in rels if rels is not None else ():
         if str(one.get("Type", "")).endswith("/officeDocument"):
@@ -102,33 +102,33 @@ def _on(one: Any | None) -> bool | None:
 
 
 def _val(parent: Any | None, name: str) -> str:
-    found = parent.find(f"{W}{name}") if parent is not None else None
-    return found.get(f"{W}val", "") if found is not None else ""
+    element = parent.find(f"{W}{name}") if parent is not None else None
+    return element.get(f"{W}val", "") if element is not None else ""
 
 
 def _look(props: Any | None) -> TypeSpec:
     """Return what run properties say (17.3.2)."""
     if props is None:
         return TypeSpec()
-    said: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     if (italic := _on(props.find(f"{W}i"))) is not None:
-        said["italic"] = italic
+        values["italic"] = italic
     if (bold := _on(props.find(f"{W}b"))) is not None:
-        said["weight"] = 700 if bold else 400
+        values["weight"] = 700 if bold else 400
     if _on(props.find(f"{W}smallCaps")):
-        said["caps"] = "small"
+        values["caps"] = "small"
     elif _on(props.find(f"{W}caps")):
-        said["caps"] = "upper"
+        values["caps"] = "upper"
     if (under := props.find(f"{W}u")) is not None:
-        said["underline"] = under.get(f"{W}val", "single") != "none"
+        values["underline"] = under.get(f"{W}val", "single") != "none"
     if (strike := _on(props.find(f"{W}strike"))) is not None:
-        said["strike"] = strike
+        values["strike"] = strike
     place = {"superscript": "superior", "subscript": "inferior", "baseline": "normal"}.get(_val(props, "vertAlign"))
     if place:
-        said["position"] = place
+        values["position"] = place
     if (language := props.find(f"{W}lang")) is not None and language.get(f"{W}val"):
-        said["language"] = language.get(f"{W}val")[:40]
-    return TypeSpec(**said)
+        values["language"] = language.get(f"{W}val")[:40]
+    return TypeSpec(**values)
 
 
 def _half_points(props: Any | None) -> float:
@@ -152,16 +152,16 @@ class _Reader:
         self.open: dict[str, str] = {}
         """The bookmarks that have begun and not ended, by their ids."""
         self.breaks = self.breaks_behind = False
-        """A page begins with the paragraph that is read; with the one behind it, where words stand before the break."""
+        """Begin a page with the paragraph that is read; with the one after it, where words precede the break."""
         self._notes: dict[str, Any] = {}
 
     # Tables of the document
 
     def _styles(self) -> dict[str, _Style]:
         root = self.archive.xml("word/styles.xml")
-        found: dict[str, _Style] = {}
+        styles: dict[str, _Style] = {}
         if root is None:
-            return found
+            return styles
         defaults = root.find(f"{W}docDefaults/{W}rPrDefault/{W}rPr")
         self.language = (_look(defaults).language or "") if defaults is not None else ""
         base_size = _half_points(defaults)
@@ -169,33 +169,42 @@ class _Reader:
             para, run = one.find(f"{W}pPr"), one.find(f"{W}rPr")
             level = _val(para, "outlineLvl")
             num = para.find(f"{W}numPr") if para is not None else None
-            found[one.get(f"{W}styleId", "")] = _Style(
-                _val(one, "name") or one.get(f"{W}styleId", ""), _val(one, "basedOn"), int(level) + 1 if level.isdigit() and int(level) < 9 else 0,
-                ALIGNS.get(_val(para, "jc"), ""), _look(run), _half_points(run), (_val(num, "numId"), _level(num)) if num is not None else None,
-            )  # fmt: skip
+            styles[one.get(f"{W}styleId", "")] = _Style(
+                _val(one, "name") or one.get(f"{W}styleId", ""),
+                _val(one, "basedOn"),
+                int(level) + 1 if level.isdigit() and int(level) < 9 else 0,
+                ALIGNS.get(_val(para, "jc"), ""),
+                _look(run),
+                _half_points(run),
+                (_val(num, "numId"), _level(num)) if num is not None else None,
+            )
             if one.get(f"{W}default") in ("1", "true") and one.get(f"{W}type") == "paragraph":
-                found.setdefault("", found[one.get(f"{W}styleId", "")])
+                styles.setdefault("", styles[one.get(f"{W}styleId", "")])
         settled: dict[str, _Style] = {}
-        for key, style in found.items():
+        for key, style in styles.items():
             chain, at = [style], style.base
-            while at in found and len(chain) < 20:
-                chain.append(found[at])
-                at = found[at].base
+            while at in styles and len(chain) < 20:
+                chain.append(styles[at])
+                at = styles[at].base
             look = TypeSpec()
             for one_ in reversed(chain):
                 look = over(look, one_.look)
             settled[key] = replace(
-                style, look=look, level=next((one_.level for one_ in chain if one_.level), 0), align=next((one_.align for one_ in chain if one_.align), ""),
-                size=next((one_.size for one_ in chain if one_.size), base_size), num=next((one_.num for one_ in chain if one_.num), None),
-            )  # fmt: skip
+                style,
+                look=look,
+                level=next((one_.level for one_ in chain if one_.level), 0),
+                align=next((one_.align for one_ in chain if one_.align), ""),
+                size=next((one_.size for one_ in chain if one_.size), base_size),
+                num=next((one_.num for one_ in chain if one_.num), None),
+            )
         return settled
 
     def _numbering(self) -> dict[tuple[str, int], str]:
         """Return how each level of each numbering is written (17.9)."""
         root = self.archive.xml("word/numbering.xml")
-        found: dict[tuple[str, int], str] = {}
+        formats: dict[tuple[str, int], str] = {}
         if root is None:
-            return found
+            return formats
         abstract = {
             one.get(f"{W}abstractNumId", ""): {
                 int(lvl.get(f"{W}ilvl", "0")): _val(lvl, "numFmt") for lvl in one.iter(f"{W}lvl")
@@ -204,19 +213,19 @@ class _Reader:
         }
         for num in root.iter(f"{W}num"):
             for level, form in abstract.get(_val(num, "abstractNumId"), {}).items():
-                found[num.get(f"{W}numId", ""), level] = form
-        return found
+                formats[num.get(f"{W}numId", ""), level] = form
+        return formats
 
     def _outside(self, key: str) -> str:
         """The address that a relationship of this part leads to outside of the document."""
         folder, name = posixpath.split(self.part)
         root = self.archive.xml(f"{folder}/_rels/{name}.rels")
-        found = (
+        relationship = (
             one
             for one in (root if root is not None else ())
             if one.get("Id") == key and one.get("TargetMode") == "External"
         )
-        return next((one.get("Target", "") for one in found), "")
+        return next((one.get("Target", "") for one in relationship), "")
 
     def _target(self, key: str) -> str:
         """The part that a relationship of this part leads to; "" for none, or one outside."""
@@ -224,13 +233,15 @@ class _Reader:
             folder, name = posixpath.split(self.part)
             root = self.archive.xml(f"{folder}/_rels/{name}.rels")
             self.rels[self.part] = {
-                one.get("Id", ""): posixpath.normpath(posixpath.join(folder, one.get("Target", ""))) if not one.get("Target", "").startswith("/") else one.get("Target", "").lstrip("/")
+                one.get("Id", ""): posixpath.normpath(posixpath.join(folder, one.get("Target", "")))
+                if not one.get("Target", "").startswith("/")
+                else one.get("Target", "").lstrip("/")
                 for one in (root if root is not None else ())
                 if one.get("TargetMode") != "External"
-            }  # fmt: skip
+            }
         return self.rels[self.part].get(key, "")
 
-    # What stands in it
+    # its contents
 
     def blocks(self, parent: Any, builder: Builder, depth: int) -> None:
         for one in parent:
@@ -244,7 +255,7 @@ class _Reader:
             elif name in ("ins", "moveTo", "customXml"):
                 self.blocks(one, builder, depth)
             elif name == "altChunk":
-                self.source.told["left out"] += 1
+                self.source.reported["left out"] += 1
 
     def paragraph(self, one: Any, builder: Builder) -> None:
         props = one.find(f"{W}pPr")
@@ -260,19 +271,24 @@ class _Reader:
             listed = None if form == "none" else Listed(form != "bullet", min(where[1] + 1, 9))
         starts = self.breaks or bool(_on(props.find(f"{W}pageBreakBefore")) if props is not None else False)
         builder.end(
-            style.name, int(level) + 1 if level.isdigit() and int(level) < 9 else style.level, ALIGNS.get(_val(props, "jc"), style.align), listed, starts, style.size
-        )  # fmt: skip
+            style.name,
+            int(level) + 1 if level.isdigit() and int(level) < 9 else style.level,
+            ALIGNS.get(_val(props, "jc"), style.align),
+            listed,
+            starts,
+            style.size,
+        )
 
     def runs(self, parent: Any, builder: Builder, style: _Style, look: TypeSpec | None = None) -> None:
         for one in parent:
             name = _name(one)
             if name == "r":
                 self.run(one, builder, style)
-            elif name in KEPT:
-                self.source.told["insertions"] += name in ("ins", "moveTo")
-                self.source.told["links"] += name == "hyperlink"
+            elif name in TRANSPARENT:
+                self.source.reported["insertions"] += name in ("ins", "moveTo")
+                self.source.reported["links"] += name == "hyperlink"
                 led = _reference(one.get(f"{W}instr", "")) if name == "fldSimple" else None
-                self.source.told["fields"] += name == "fldSimple" and led is None
+                self.source.reported["fields"] += name == "fldSimple" and led is None
                 before, start = builder.link, builder.at
                 if name == "hyperlink":
                     named = one.get(f"{W}anchor")
@@ -284,10 +300,10 @@ class _Reader:
             elif name == "sdt" and (content := one.find(f"{W}sdtContent")) is not None:
                 self.runs(content, builder, style)
             elif name in ("del", "moveFrom"):
-                self.source.told["deletions"] += 1
+                self.source.reported["deletions"] += 1
             elif name == "bookmarkStart":
                 builder.names.append(str(one.get(f"{W}name", "")))
-                self.source.told["bookmarks"] += not str(one.get(f"{W}name", "")).startswith("_")
+                self.source.reported["bookmarks"] += not str(one.get(f"{W}name", "")).startswith("_")
                 self.open[one.get(f"{W}id", "")] = str(one.get(f"{W}name", ""))
             elif name == "bookmarkEnd":
                 self.open.pop(one.get(f"{W}id", ""), None)
@@ -295,7 +311,7 @@ class _Reader:
     def run(self, one: Any, builder: Builder, style: _Style) -> None:
         props = one.find(f"{W}rPr")
         if props is not None and _on(props.find(f"{W}vanish")):
-            self.source.told["hidden"] += 1
+            self.source.reported["hidden"] += 1
             return
         named = self.styles.get(_val(props, "rStyle"))
         look = _apart(
@@ -308,7 +324,7 @@ class _Reader:
             elif name == "instrText":
                 self.instruction += part.text or ""
             elif self.field > 0:
-                continue  # what a field is told by, not what it shows
+                continue  # the instruction of a field, not its result
             elif name == "t":
                 builder.words(part.text or "", look)
             elif name in ("tab", "ptab"):
@@ -330,7 +346,7 @@ class _Reader:
             elif name in ("footnoteReference", "endnoteReference"):
                 self.note(name.removesuffix("Reference"), part.get(f"{W}id", ""), builder)
             elif name == "commentReference":
-                self.source.told["comments"] += 1
+                self.source.reported["comments"] += 1
             elif name in ("drawing", "pict", "object"):
                 self.picture(part, builder)
             elif name == "AlternateContent":
@@ -348,7 +364,7 @@ class _Reader:
         elif kind == "end":
             self.field = 0
             led = _reference(self.instruction)
-            self.source.told["fields"] += led is None
+            self.source.reported["fields"] += led is None
             if led is not None and self.shown_from is not None:
                 builder.reference(*led, self.shown_from)
             self.instruction, self.shown_from = "", None
@@ -359,7 +375,7 @@ class _Reader:
         except ValueError:
             return
         if 0xF000 <= code <= 0xF0FF:  # a place in a symbol font, which says nothing without it
-            self.source.told["symbols"] += 1
+            self.source.reported["symbols"] += 1
             builder.words("\ufffd", look)
         elif code > 31:
             builder.words(chr(code), look)
@@ -369,11 +385,11 @@ class _Reader:
         if name not in self._notes:
             self._notes[name] = self.archive.xml(name)
         root = self._notes[name]
-        found = next((one for one in root if one.get(f"{W}id") == key), None) if root is not None else None
-        if found is not None and found.get(f"{W}type") in ("separator", "continuationSeparator"):
+        element = next((one for one in root if one.get(f"{W}id") == key), None) if root is not None else None
+        if element is not None and element.get(f"{W}type") in ("separator", "continuationSeparator"):
             return
-        if found is None:
-            self.source.told["unnoted"] += 1
+        if element is None:
+            self.source.reported["unnoted"] += 1
             return
         ref = f"{kind[0]}{key}"
         for place in self.open.values():
@@ -382,8 +398,8 @@ class _Reader:
             inner, outer, field, self.field = Builder(self.source), self.part, self.field, 0
             self.part = name
             self.source.notes[ref] = SourceNote("endnote" if kind == "endnote" else "footnote", ())
-            self.blocks(found, inner, 1)
-            self.source.notes[ref] = SourceNote("endnote" if kind == "endnote" else "footnote", inner.taken())
+            self.blocks(element, inner, 1)
+            self.source.notes[ref] = SourceNote("endnote" if kind == "endnote" else "footnote", inner.take_paragraphs())
             self.part, self.field = outer, field
         builder.object("note", ref)
 
@@ -396,29 +412,29 @@ class _Reader:
             return
         boxed = next((inner for inner in part.iter(f"{W}txbxContent")), None)
         if boxed is not None and not key:
-            self.source.told["text boxes"] += 1
+            self.source.reported["text boxes"] += 1
             for inner in boxed.iter(f"{W}t"):
                 builder.words(inner.text or "")
             return
         target = self._target(key) if key else ""
         data = self.archive.data(target) if target else None
         if not data:
-            self.source.told["missing"] += bool(key or blip is not None)
+            self.source.reported["missing"] += bool(key or blip is not None)
             return
-        said = next(part.iter(f"{WP}docPr"), None)
+        properties = next(part.iter(f"{WP}docPr"), None)
         extent = next(part.iter(f"{WP}extent"), None)
         try:
             width = float(extent.get("cx", 0)) / EMU if extent is not None else 0.0
         except ValueError:
             width = 0.0
-        alt = (said.get("descr") or "") if said is not None else ""
+        alt = (properties.get("descr") or "") if properties is not None else ""
         self.source.pictures.setdefault(target, SourcePicture(posixpath.basename(target), data, alt[:500], width))
         builder.object("frame", target)
 
     def table(self, one: Any, builder: Builder, depth: int) -> None:
         """Rows and cells, merged across (gridSpan) and down (vMerge) (17.4)."""
         if depth > DEEPEST:
-            self.source.told["left out"] += 1
+            self.source.reported["left out"] += 1
             return
         rows: list[list[SourceCell]] = []
         open_: dict[int, tuple[int, int]] = {}
@@ -441,7 +457,7 @@ class _Reader:
                 else:
                     inner = Builder(self.source)
                     self.blocks(cell, inner, depth + 1)
-                    cells.append(SourceCell(inner.taken(), across))
+                    cells.append(SourceCell(inner.take_paragraphs(), across))
                     open_.pop(column, None)
                     if merge is not None:
                         open_[column] = (len(rows), len(cells) - 1)
@@ -457,12 +473,12 @@ class _Reader:
 
 def _reference(instruction: str) -> tuple[str, ReferenceForm] | None:
     """The place and the form of a cross-reference, by the instruction of its field; None for another field."""
-    found = REFERENCE.match(instruction)
-    if found is None:
+    match = REFERENCE.match(instruction)
+    if match is None:
         return None
-    if found["note"]:
-        return found["note"], "number"
-    return found["name"], "page" if found["kind"].upper() == "PAGEREF" else "words"
+    if match["note"]:
+        return match["note"], "number"
+    return match["name"], "page" if match["kind"].upper() == "PAGEREF" else "words"
 
 
 def _name(one: Any) -> str:
@@ -477,7 +493,7 @@ def _level(num: Any | None) -> int:
 
 def _apart(look: TypeSpec, style: TypeSpec, language: str) -> TypeSpec:
     """Return what a run says beyond its paragraph's style."""
-    said = {
+    values = {
         name: getattr(look, name)
         for name in ("italic", "weight", "caps", "underline", "strike", "position", "language")
     }
@@ -490,7 +506,11 @@ def _apart(look: TypeSpec, style: TypeSpec, language: str) -> TypeSpec:
         "position": "normal",
         "language": language,
     }
-    return TypeSpec(**{
-        name: value for name, value in said.items()
-        if value is not None and value != (getattr(style, name) if getattr(style, name) is not None else usual[name])
-    })  # fmt: skip
+    return TypeSpec(
+        **{
+            name: value
+            for name, value in values.items()
+            if value is not None
+            and value != (getattr(style, name) if getattr(style, name) is not None else usual[name])
+        }
+    )

@@ -1,8 +1,8 @@
-"""Finding and replacing over a text, or all of a job: words, patterns, styles and looks, on both sides.
+"""Finding and replacing in a story, or in all of a job: words, patterns, styles and formatting, on both sides.
 
-What is looked through: every text (notes and frames in lines too), the cells of tables, standing copy. A pattern is a regular expression as
-the ``regex`` package has them (Unicode properties and all), with a limit of time; without one the words stand for themselves, with signs by
-name (``signs``).
+The search covers every story (notes and anchored frames, too), the cells of tables, and standing copy. A pattern is a
+regular expression of the ``regex`` package (with Unicode properties), with a time limit; otherwise the words are
+literal, with characters by name (``signs``).
 """
 
 from __future__ import annotations
@@ -15,14 +15,15 @@ from typing import Literal
 
 import regex
 
+from lexigon.core.document import story_text
+from lexigon.core.document.cascade import Cascade, TypeSetting
+from lexigon.core.document.limits import Key, Language, Name, TypeSize
+from lexigon.core.document.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
+from lexigon.core.editing.intents.text.rewriting import Rewrite
 from lexigon.core.errors import LexigonError
-from lexigon.core.job import text as texts
-from lexigon.core.job.cascade import Cascade, TypeSetting
-from lexigon.core.job.intents.rewriting import Rewrite
-from lexigon.core.job.limits import Key, Language, Name, TypeSize
-from lexigon.core.job.markup.signs import named, pattern_of
-from lexigon.core.job.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
 from lexigon.core.manuscript.fixes import Fix, fixed
+from lexigon.core.markup.special_characters import named, pattern_of
+from lexigon.core.numerals import integer
 
 MOST_HITS = 50_000
 LONGEST = 2000
@@ -40,8 +41,9 @@ class SearchError(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class Query:
-    """A search. Styles and the ``swatch`` of words are ids, "" for any, as are the ``family`` of their type and their ``language`` (of
-    which de finds every kind of German); ``italic`` and ``bold`` None for either, the ``size`` in points None for any."""
+    """A search. Styles and the ``swatch`` of words are ids, "" for any, as are the ``family`` of their type and their
+    ``language`` (of which de finds every kind of German); ``italic`` and ``bold`` None for either, the ``size`` in
+    points None for any."""
 
     words: str = ""
     pattern: bool = False
@@ -97,7 +99,7 @@ Kind = Literal["story", "table", "copy"]
 
 @dataclass(slots=True, frozen=True)
 class Where:
-    """A paragraph by where it stands: in a text; in a cell (row, cell, paragraph); a standing copy has one."""
+    """A paragraph by its place: in a story; in a cell (row, cell, paragraph); a standing copy has one."""
 
     kind: Kind
     key: str
@@ -117,13 +119,14 @@ class Hit:
         return self.paragraph.text[self.start : self.end]
 
     @property
-    def held(self) -> bool:
-        """Something stands in it that is no words: it is not replaced."""
+    def has_object(self) -> bool:
+        """Whether it contains an object, so that it is not replaced."""
         return OBJECT in self.text
 
 
 def hits(job: Job, query: Query, seconds: float = SECONDS) -> Iterator[Hit]:
-    """Every place, in the order of the job. Raises SearchError for a pattern that cannot be read, or that takes too long."""
+    """Every place, in the order of the job. Raises SearchError for a pattern that cannot be read, or that takes too
+    long."""
     matches = _matcher(query, time.monotonic() + seconds)
     looks = _Looks(job, query)
     count = 0
@@ -143,19 +146,20 @@ def hits(job: Job, query: Query, seconds: float = SECONDS) -> Iterator[Hit]:
                 return
 
 
-def _through_marks(p: Paragraph, matches: Callable[[str], Iterator[Found]]) -> Iterator[Found]:
+def _through_marks(p: Paragraph, matches: Callable[[str], Iterator[Match]]) -> Iterator[Match]:
     """Return what is found in a paragraph as if the marks of an index were not there, which nobody sees."""
     marks = {span.start for span in p.spans if span.object is not None and span.object.kind == "index"}
     if not marks:
         yield from matches(p.text)
         return
-    kept = [at for at in range(len(p.text)) if at not in marks]
-    for start, end, groups in matches("".join(p.text[at] for at in kept)):
-        yield kept[start], kept[end - 1] + 1, groups
+    positions = [at for at in range(len(p.text)) if at not in marks]
+    for start, end, groups in matches("".join(p.text[at] for at in positions)):
+        yield positions[start], positions[end - 1] + 1, groups
 
 
 def _within(job: Job, query: Query) -> dict[str, tuple[int, int]] | None:
-    """The paragraphs of a stretch that was chosen, and from where to where in each; None for no stretch. Raises SearchError where it is gone."""
+    """The paragraphs of a selected range, with start and end in each; None for no range. Raises SearchError if it is
+    gone."""
     if not query.first:
         return None
     paragraphs = job.stories[query.story].paragraphs if query.story in job.stories else []
@@ -167,7 +171,7 @@ def _within(job: Job, query: Query) -> dict[str, tuple[int, int]] | None:
 
 
 def places(job: Job, story: str = "") -> Iterator[tuple[Where, Paragraph]]:
-    """The paragraphs of a job: its main text with the others behind it, tables, standing copy."""
+    """The paragraphs of a job: its main story followed by the others, tables, standing copy."""
     order = sorted(job.stories.values(), key=lambda one: one.id != job.main_story)
     for one in order:
         if not story or one.id == story:
@@ -182,34 +186,34 @@ def places(job: Job, story: str = "") -> Iterator[tuple[Where, Paragraph]]:
         yield Where("copy", copy.id), Paragraph("", "", copy.text)
 
 
-Found = tuple[int, int, tuple[str, ...]]
+Match = tuple[int, int, tuple[str, ...]]
 
 
-def _matcher(query: Query, until: float) -> Callable[[str], Iterator[Found]]:
+def _matcher(query: Query, until: float) -> Callable[[str], Iterator[Match]]:
     if not query.words:
         return lambda text: iter([(0, len(text), ())] if text else [])
     if len(query.words) > LONGEST:
-        raise SearchError(f"The text to find has at most {LONGEST:,} characters.")
+        raise SearchError(f"The text to find has at most {integer(LONGEST)} characters.")
     words = query.words if query.marks else folded(query.words)
     source = pattern_of(words, escape=not query.pattern)
     if query.whole:
         source = rf"(?<![\p{{L}}\p{{M}}\p{{Nd}}])(?:{source})(?![\p{{L}}\p{{M}}\p{{Nd}}])"
     try:
-        wanted = regex.compile(source, regex.VERSION1 | (0 if query.case else regex.IGNORECASE | regex.FULLCASE))
+        compiled = regex.compile(source, regex.VERSION1 | (0 if query.case else regex.IGNORECASE | regex.FULLCASE))
     except (regex.error, RecursionError, OverflowError) as error:
         raise SearchError(f"The regular expression is not valid: {error}.") from error
 
-    def matches(text: str) -> Iterator[Found]:
+    def matches(text: str) -> Iterator[Match]:
         left = until - time.monotonic()
         try:
             if left <= 0:
                 raise TimeoutError
-            for match in wanted.finditer(text if query.marks else folded(text), timeout=left):
+            for match in compiled.finditer(text if query.marks else folded(text), timeout=left):
                 if match.end() > match.start():
                     yield (
                         match.start(),
                         match.end(),
-                        tuple(text[a:b] if a >= 0 else "" for a, b in map(match.span, range(1, wanted.groups + 1))),
+                        tuple(text[a:b] if a >= 0 else "" for a, b in map(match.span, range(1, compiled.groups + 1))),
                     )
         except TimeoutError as error:
             raise SearchError(
@@ -227,18 +231,18 @@ def folded(text: str) -> str:
 
 
 class _Looks:
-    """Narrows what was found to stretches of a character style or a look."""
+    """Restricts matches to text in a character style or with certain formatting."""
 
     def __init__(self, job: Job, query: Query) -> None:
         self.query, self.cascade = query, Cascade(job)
         self.asked = query.formatted
 
-    def narrowed(self, p: Paragraph, found: Iterable[Found]) -> Iterator[Found]:
+    def narrowed(self, p: Paragraph, matches: Iterable[Match]) -> Iterator[Match]:
         if not self.asked:
-            yield from found
+            yield from matches
             return
         runs = self._runs(p)
-        for start, end, groups in found:
+        for start, end, groups in matches:
             if self.query.words:
                 if any(a <= start and end <= b for a, b in runs):
                     yield start, end, groups
@@ -247,27 +251,27 @@ class _Looks:
 
     def _runs(self, p: Paragraph) -> list[tuple[int, int]]:
         """The stretches that look as asked, neighbours joined."""
-        made: list[tuple[int, int]] = []
+        runs: list[tuple[int, int]] = []
         at = 0
         for span in p.spans:
             if at < span.start:
-                self._run(made, p, at, span.start, None)
-            self._run(made, p, span.start, span.end, span)
+                self._run(runs, p, at, span.start, None)
+            self._run(runs, p, span.start, span.end, span)
             at = span.end
         if at < len(p.text):
-            self._run(made, p, at, len(p.text), None)
-        return made
+            self._run(runs, p, at, len(p.text), None)
+        return runs
 
-    def _run(self, made: list[tuple[int, int]], p: Paragraph, start: int, end: int, span: Span | None) -> None:
+    def _run(self, runs: list[tuple[int, int]], p: Paragraph, start: int, end: int, span: Span | None) -> None:
         query = self.query
         if query.character and (span.style if span else None) != query.character:
             return
         if not self._fits(self.cascade.type_of(p, span)):
             return
-        if made and made[-1][1] == start:
-            made[-1] = (made[-1][0], end)
+        if runs and runs[-1][1] == start:
+            runs[-1] = (runs[-1][0], end)
         else:
-            made.append((start, end))
+            runs.append((start, end))
 
     def _fits(self, type_: TypeSetting) -> bool:
         """Return whether type has the formatting that the query asks for."""
@@ -287,50 +291,52 @@ def put_for(hit: Hit, exchange: Exchange, pattern: bool) -> str:
     """The words that come in the place of a hit."""
     if exchange.words is None:
         return hit.text
-    made = exchange.words
+    words = exchange.words
     for number, group in reversed(list(enumerate(hit.groups, 1))):
-        made = made.replace(f"<{number}>", group) if pattern else made
-    made = named(made.replace("<found>", hit.text)).replace(OBJECT, "").replace("\n", " ")
-    return _cased(hit.text, made) if exchange.keep_case else made
+        words = words.replace(f"<{number}>", group) if pattern else words
+    words = named(words.replace("<found>", hit.text)).replace(OBJECT, "").replace("\n", " ")
+    return _cased(hit.text, words) if exchange.keep_case else words
 
 
-def _cased(found: str, made: str) -> str:
+def _cased(original: str, replacement: str) -> str:
     """In capitals where that was, or with a capital where that had one."""
-    letters = [sign for sign in found if sign.isalpha()]
+    letters = [sign for sign in original if sign.isalpha()]
     if len(letters) > 1 and all(sign.isupper() for sign in letters):
-        return made.upper()
+        return replacement.upper()
     if letters and letters[0].isupper():
-        return made[:1].upper() + made[1:]
-    return made
+        return replacement[:1].upper() + replacement[1:]
+    return replacement
 
 
 def exchanged(
     job: Job, query: Query, exchange: Exchange, left: Collection[int] = (), seconds: float = SECONDS
 ) -> tuple[Rewrite, int, int]:
-    """The edit that replaces every hit but those of these numbers; how many are replaced, and how many were left because a note, a
-    picture or a field stands in them. Raises SearchError where a style is none of the job's."""
+    """Return the edit that replaces every match but those with these numbers; the number of replacements, and of those
+    left because of a note, a picture or a field in them. Raises SearchError if the job lacks a style."""
     for style, table in ((exchange.style, job.paragraph_styles), (exchange.character, job.character_styles)):
         if style and style != "-" and style not in table:
             raise SearchError("That style is no longer in the job.")
     if exchange.swatch and exchange.swatch not in job.swatches:
         raise SearchError("That swatch is no longer in the job.")
     if exchange.words is not None and len(exchange.words) > LONGEST:
-        raise SearchError(f"The replacement has at most {LONGEST:,} characters.")
-    wanted: dict[tuple[Where, str], list[Hit]] = {}
-    held = count = 0
+        raise SearchError(f"The replacement has at most {integer(LONGEST)} characters.")
+    by_paragraph: dict[tuple[Where, str], list[Hit]] = {}
+    skipped = count = 0
     for number, hit in enumerate(hits(job, query, seconds)):
         if number in left:
             continue
-        if hit.held and exchange.words is not None:
-            held += 1
+        if hit.has_object and exchange.words is not None:
+            skipped += 1
             continue
-        wanted.setdefault((hit.where, hit.paragraph.id), []).append(hit)
+        by_paragraph.setdefault((hit.where, hit.paragraph.id), []).append(hit)
         count += 1
-    return _rewrite(job, wanted, exchange, query.pattern), count, held
+    return _rewrite(job, by_paragraph, exchange, query.pattern), count, skipped
 
 
-def _rewrite(job: Job, wanted: Mapping[tuple[Where, str], list[Hit]], exchange: Exchange, pattern: bool) -> Rewrite:
-    return rewrite(job, {key: _made(found, exchange, pattern) for key, found in wanted.items()})
+def _rewrite(
+    job: Job, by_paragraph: Mapping[tuple[Where, str], list[Hit]], exchange: Exchange, pattern: bool
+) -> Rewrite:
+    return rewrite(job, {key: _replaced(matches, exchange, pattern) for key, matches in by_paragraph.items()})
 
 
 def rewrite(job: Job, paragraphs: Mapping[tuple[Where, str], Paragraph]) -> Rewrite:
@@ -338,30 +344,34 @@ def rewrite(job: Job, paragraphs: Mapping[tuple[Where, str], Paragraph]) -> Rewr
     stories: dict[str, list[Paragraph]] = {}
     cells: dict[str, dict[tuple[int, int, int], Paragraph]] = {}
     copies: list[StandingCopy] = []
-    for (where, _), made in paragraphs.items():
+    for (where, _), changed in paragraphs.items():
         if where.kind == "story":
-            stories.setdefault(where.key, []).append(made)
+            stories.setdefault(where.key, []).append(changed)
         elif where.kind == "table":
-            cells.setdefault(where.key, {})[where.cell] = made
+            cells.setdefault(where.key, {})[where.cell] = changed
         else:
-            copies.append(replace(job.copies[where.key], text=made.text))
+            copies.append(replace(job.copies[where.key], text=changed.text))
     tables = tuple(
-        replace(job.tables[key], rows=tuple(
-            tuple(replace(cell, paragraphs=_inner(cell, r, c, inner)) for c, cell in enumerate(row)) for r, row in enumerate(job.tables[key].rows)
-        ))
+        replace(
+            job.tables[key],
+            rows=tuple(
+                tuple(replace(cell, paragraphs=_inner(cell, r, c, inner)) for c, cell in enumerate(row))
+                for r, row in enumerate(job.tables[key].rows)
+            ),
+        )
         for key, inner in cells.items()
-    )  # fmt: skip
+    )
     return Rewrite({key: tuple(paragraphs) for key, paragraphs in stories.items()}, tables, tuple(copies))
 
 
-def _inner(cell: Cell, r: int, c: int, made: Mapping[tuple[int, int, int], Paragraph]) -> tuple[Paragraph, ...]:
-    return tuple(made.get((r, c, n), p) for n, p in enumerate(cell.paragraphs))
+def _inner(cell: Cell, r: int, c: int, changed: Mapping[tuple[int, int, int], Paragraph]) -> tuple[Paragraph, ...]:
+    return tuple(changed.get((r, c, n), p) for n, p in enumerate(cell.paragraphs))
 
 
-def _made(found: list[Hit], exchange: Exchange, pattern: bool) -> Paragraph:
+def _replaced(matches: list[Hit], exchange: Exchange, pattern: bool) -> Paragraph:
     """A paragraph with all its hits replaced. What comes in is set as what it replaces was at its beginning."""
-    p = found[0].paragraph
-    fixes = [Fix(hit.start, hit.end, put_for(hit, exchange, pattern)) for hit in found]
+    p = matches[0].paragraph
+    fixes = [Fix(hit.start, hit.end, put_for(hit, exchange, pattern)) for hit in matches]
     ends: list[tuple[int, int]] = []
     shift = 0
     for fix in fixes:
@@ -369,16 +379,20 @@ def _made(found: list[Hit], exchange: Exchange, pattern: bool) -> Paragraph:
         shift += len(fix.text) - (fix.end - fix.start)
     if exchange.words is not None:
         text, spans = fixed(p.text, p.spans, fixes)
-        p = replace(p, text=text, spans=texts.tidy(spans))
+        p = replace(p, text=text, spans=story_text.tidy(spans))
     look = TypeSpec(
-        italic=exchange.italic, weight=None if exchange.bold is None else 700 if exchange.bold else 400, size=exchange.size,
-        family=exchange.family, swatch=exchange.swatch, language=exchange.language,
-    )  # fmt: skip
+        italic=exchange.italic,
+        weight=None if exchange.bold is None else 700 if exchange.bold else 400,
+        size=exchange.size,
+        family=exchange.family,
+        swatch=exchange.swatch,
+        language=exchange.language,
+    )
     for start, end in ends:
         if start < end and exchange.character == "-":
-            p = texts.respanned(p, start, end, None, "")
+            p = story_text.respanned(p, start, end, None, "")
         if start < end and (look != TypeSpec() or (exchange.character and exchange.character != "-")):
-            p = texts.respanned(
+            p = story_text.respanned(
                 p,
                 start,
                 end,

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import accumulate
 
-from lexigon.core.job.model import Span
+from lexigon.core.document.model import Span
 
 
 @dataclass(slots=True, frozen=True)
@@ -22,26 +22,27 @@ class Fix:
 
 
 Finder = Callable[[str, str], Iterable[Fix]]
-"""What is to be fixed in a text of a language (BCP 47), in order, none over another."""
+"""Return the corrections to a text in a language (BCP 47), in order, without overlaps."""
 
 
 def by_pattern(
     pattern: str, text: str = "", *, doubtful: bool = False, flags: re.RegexFlag = re.NOFLAG, needs: str = ""
 ) -> Finder:
-    """Finds a pattern; ``text`` as ``re.Match.expand`` has it. Where ``needs`` does not stand there is none (asked first, since most
-    texts have none and a pattern takes a hundred times as long to say so)."""
+    """Finds a pattern; ``text`` is a template of ``re.Match.expand``. Without ``needs`` in the text there is no match
+    (this is checked first, since most texts have none and a pattern takes a hundred times as long)."""
     compiled = re.compile(pattern, flags)
 
-    def found(words: str, language: str) -> Iterable[Fix]:
+    def fixes_in(words: str, language: str) -> Iterable[Fix]:
         if needs not in words:
             return ()
         return (Fix(*match.span(), match.expand(text), doubtful) for match in compiled.finditer(words))
 
-    return found
+    return fixes_in
 
 
 def fixed(text: str, spans: tuple[Span, ...], fixes: Sequence[Fix]) -> tuple[str, tuple[Span, ...]]:
-    """The text with fixes made; a span that holds nothing any more is gone. What is put in behind a span's end is not in it."""
+    """The text with corrections applied; a span that becomes empty is removed. Text inserted after a span's end is not
+    in it."""
     if not fixes:
         return text, spans
     out: list[str] = []
@@ -58,10 +59,10 @@ def fixed(text: str, spans: tuple[Span, ...], fixes: Sequence[Fix]) -> tuple[str
     def moved(offset: int) -> int:
         number = bisect_right(ends, offset)
         if number and fixes[number - 1].start == fixes[number - 1].end == offset:
-            number -= 1  # put in just here: not before it
+            number -= 1  # inserted exactly here: not before it
         if number < len(fixes) and fixes[number].start < offset:
             return fixes[number].start + shifts[number] + len(fixes[number].text)  # within what is replaced
         return offset + shifts[number]
 
-    made = (replace(span, start=moved(span.start), end=moved(span.end)) for span in spans)
-    return "".join(out), tuple(span for span in made if span.start < span.end)
+    shifted = (replace(span, start=moved(span.start), end=moved(span.end)) for span in spans)
+    return "".join(out), tuple(span for span in shifted if span.start < span.end)

@@ -1,7 +1,8 @@
-"""The pages before the text: told apart by their words, and put in the order and on the pages that the trade gives them.
+"""The front matter: recognised by its words, and put in the order and on the pages that are customary.
 
-The order is that of The Chicago Manual of Style, 17th edition, 1.4 (from memory): half title, other books, title page, copyright page,
-dedication, epigraph, contents, foreword, preface, acknowledgements, introduction. Which begin a right-hand page is common practice.
+The order is that of The Chicago Manual of Style, 17th edition, 1.4 (from memory): half title, other books, title page,
+copyright page, dedication, epigraph, contents, foreword, preface, acknowledgements, introduction. Which of them begin a
+right-hand page is common practice.
 """
 
 from __future__ import annotations
@@ -11,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from lexigon.core.job.model import OBJECT, Paragraph, ParaSpec
+from lexigon.core.document.model import OBJECT, Paragraph, ParaSpec
 from lexigon.core.manuscript.cleaning import Cleaner
 from lexigon.core.manuscript.fixes import Fix
 from lexigon.core.manuscript.plaintext import HEADINGS, Heading, Manuscript
@@ -20,18 +21,32 @@ MOST = 400
 """Paragraphs from the beginning in which front matter is looked for."""
 SHORT = 90
 ORDER: dict[str, tuple[str, Literal["recto", "verso"]]] = {
-    "half": ("half-title", "recto"), "also": ("other books", "verso"), "title": ("title page", "recto"), "imprint": ("imprint", "verso"),
-    "dedication": ("dedication", "recto"), "epigraph": ("motto", "recto"), "contents": ("contents", "recto"), "foreword": ("foreword", "recto"),
-    "preface": ("preface", "recto"), "thanks": ("acknowledgements", "recto"), "introduction": ("introduction", "recto"),
-}  # fmt: skip
+    "half": ("half-title", "recto"),
+    "also": ("other books", "verso"),
+    "title": ("title page", "recto"),
+    "imprint": ("imprint", "verso"),
+    "dedication": ("dedication", "recto"),
+    "epigraph": ("motto", "recto"),
+    "contents": ("contents", "recto"),
+    "foreword": ("foreword", "recto"),
+    "preface": ("preface", "recto"),
+    "thanks": ("acknowledgements", "recto"),
+    "introduction": ("introduction", "recto"),
+}
 _HEADED = {
-    "contents": r"(table of )?contents|inhalt(sverzeichnis)?|table des matières|sommaire", "foreword": r"foreword|geleitwort|avant-propos", "preface": r"preface|vorwort|préface",
-    "thanks": r"acknowledge?ments|dank(sagung)?|remerciements", "introduction": r"introduction|einleitung|einführung", "dedication": r"dedication|widmung",
+    "contents": r"(table of )?contents|inhalt(sverzeichnis)?|table des matières|sommaire",
+    "foreword": r"foreword|geleitwort|avant-propos",
+    "preface": r"preface|vorwort|préface",
+    "thanks": r"acknowledge?ments|dank(sagung)?|remerciements",
+    "introduction": r"introduction|einleitung|einführung",
+    "dedication": r"dedication|widmung",
     "also": r"(also|other (books|works|titles)|books) by\b.*|by the same author|vom selben autor|du même auteur",
-}  # fmt: skip
+}
 _IMPRINT = re.compile(
-    r"©|\(c\) ?\d{4}|copyright|\bISBN\b|all rights reserved|first (published|edition)|printed (in|by)|published by|alle rechte|tous droits|dépôt légal", re.I
-)  # fmt: skip
+    r"©|\(c\) ?\d{4}|copyright|\bISBN\b|all rights reserved|first (published|edition)|printed (in|by)|published by|alle"
+    r" rechte|tous droits|dépôt légal",
+    re.I,
+)
 _DEDICATION = re.compile(r"(for|to|in (loving )?memory of|für|dem andenken|à|pour) [^.!?]{2,80}", re.I)
 
 
@@ -45,30 +60,31 @@ class Leaf:
 
 
 def front_matter(paragraphs: Sequence[Paragraph]) -> tuple[Leaf, ...]:
-    """The pieces before the text, in the order in which they stand there; none where the text begins at once."""
-    found: list[tuple[str, int]] = []
+    """The parts of the front matter in their order in the manuscript; none where the text begins at once."""
+    parts: list[tuple[str, int]] = []
     end = 0
     for number, p in enumerate(paragraphs[:MOST]):
-        kind = _kind(p, found[-1][0] if found else "")
+        kind = _kind(p, parts[-1][0] if parts else "")
         if kind is None:
             break
         end = number + 1
-        if kind and (not found or found[-1][0] != kind or (kind == "title" and p.style == "title")):
-            found.append((kind, number))
+        if kind and (not parts or parts[-1][0] != kind or (kind == "title" and p.style == "title")):
+            parts.append((kind, number))
     else:
         return ()  # no end of it: it was something else
-    if not found or found[0][1] > 0:
+    if not parts or parts[0][1] > 0:
         return ()
-    titles = [at for at, (kind, _) in enumerate(found) if kind == "title"]
-    if len(titles) > 1 and _bare(paragraphs[found[titles[0]][1]].text) == _bare(paragraphs[found[titles[1]][1]].text):
-        found[titles[0]] = ("half", found[titles[0]][1])
+    titles = [at for at, (kind, _) in enumerate(parts) if kind == "title"]
+    if len(titles) > 1 and _bare(paragraphs[parts[titles[0]][1]].text) == _bare(paragraphs[parts[titles[1]][1]].text):
+        parts[titles[0]] = ("half", parts[titles[0]][1])
     return tuple(
-        Leaf(kind, start, found[at + 1][1] if at + 1 < len(found) else end) for at, (kind, start) in enumerate(found)
+        Leaf(kind, start, parts[at + 1][1] if at + 1 < len(parts) else end) for at, (kind, start) in enumerate(parts)
     )
 
 
 def _kind(p: Paragraph, now: str) -> str | None:
-    """Return what a paragraph begins, "" where it goes on with what is there, None where the text itself begins."""
+    """Return the part that a paragraph begins, "" where it continues the present one, None where the text itself
+    begins."""
     text = _bare(p.text)
     short = len(text) <= SHORT
     for kind, words in _HEADED.items():
@@ -106,25 +122,28 @@ def _kind(p: Paragraph, now: str) -> str | None:
 
 
 def arranged(read: Manuscript, cleaner: Cleaner) -> Manuscript:
-    """The manuscript with its front matter in order, if that is wanted; its pieces are told in any case."""
+    """The manuscript with its front matter in order, if that is requested; its parts are reported in any case."""
     leaves = front_matter(read.paragraphs)
     if not leaves:
         return read
     ordered = sorted(leaves, key=lambda leaf: list(ORDER).index(leaf.kind))
     was, now = (", ".join(ORDER[leaf.kind][0] for leaf in some) for some in (leaves, ordered))
-    if not cleaner.wanted("front", was, Fix(0, len(was), now)):
-        return replace(read, found=cleaner.found)
-    made: list[Paragraph] = []
+    if not cleaner.is_enabled("front", was, Fix(0, len(was), now)):
+        return replace(read, found=cleaner.findings)
+    paragraphs: list[Paragraph] = []
     for leaf in ordered:
         first, *more = (_styled(p, leaf.kind) for p in read.paragraphs[leaf.start : leaf.end])
-        made += [_begins(first, ORDER[leaf.kind][1]), *more]
+        paragraphs += [_begins(first, ORDER[leaf.kind][1]), *more]
     rest = read.paragraphs[max(leaf.end for leaf in leaves) :]
     if rest:
-        made += [_begins(rest[0], "recto"), *rest[1:]]
-    at = {p.id: number for number, p in enumerate(made)}
+        paragraphs += [_begins(rest[0], "recto"), *rest[1:]]
+    at = {p.id: number for number, p in enumerate(paragraphs)}
     headings = (Heading(at[read.paragraphs[one.number].id], one.style, one.text) for one in read.headings)
     return replace(
-        read, paragraphs=tuple(made), headings=tuple(sorted(headings, key=lambda one: one.number)), found=cleaner.found
+        read,
+        paragraphs=tuple(paragraphs),
+        headings=tuple(sorted(headings, key=lambda one: one.number)),
+        found=cleaner.findings,
     )
 
 

@@ -1,4 +1,5 @@
-"""HTML as a manuscript: its words and what they mean. Nothing is fetched, nothing is run; pictures come where they stand in the file."""
+"""HTML as a manuscript: its words and their meaning. Nothing is fetched, nothing is run; pictures are read where they
+are embedded."""
 
 from __future__ import annotations
 
@@ -12,8 +13,8 @@ from typing import Any, get_args
 from lxml import etree
 from lxml import html as markup
 
-from lexigon.core.job.model import TypeSpec, combined
-from lexigon.core.job.text import cut_spans
+from lexigon.core.document.model import TypeSpec, combined
+from lexigon.core.document.story_text import cut_spans
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.source import (
     PLAIN,
@@ -44,11 +45,20 @@ SKIPPED = {
     "iframe",
 }
 LOOKS: dict[str, TypeSpec] = {
-    "i": TypeSpec(italic=True), "em": TypeSpec(italic=True), "cite": TypeSpec(italic=True), "dfn": TypeSpec(italic=True),
-    "b": TypeSpec(weight=700), "strong": TypeSpec(weight=700), "sup": TypeSpec(position="superior"), "sub": TypeSpec(position="inferior"),
-    "u": TypeSpec(underline=True), "ins": TypeSpec(underline=True), "s": TypeSpec(strike=True), "del": TypeSpec(strike=True),
+    "i": TypeSpec(italic=True),
+    "em": TypeSpec(italic=True),
+    "cite": TypeSpec(italic=True),
+    "dfn": TypeSpec(italic=True),
+    "b": TypeSpec(weight=700),
+    "strong": TypeSpec(weight=700),
+    "sup": TypeSpec(position="superior"),
+    "sub": TypeSpec(position="inferior"),
+    "u": TypeSpec(underline=True),
+    "ins": TypeSpec(underline=True),
+    "s": TypeSpec(strike=True),
+    "del": TypeSpec(strike=True),
     "strike": TypeSpec(strike=True),
-}  # fmt: skip
+}
 HEADS = {f"h{n}": n for n in range(1, 7)}
 NAMES = {
     "blockquote": "Quote",
@@ -59,7 +69,34 @@ NAMES = {
     "dd": "Definition",
     "address": "Address",
 }
-BLOCKS = {*HEADS, *NAMES, "p", "div", "li", "section", "article", "main", "aside", "header", "footer", "nav", "figure", "body", "html", "dl", "ul", "ol", "center", "hgroup", "details", "summary", "table", "tr", "td", "th"}  # fmt: skip
+BLOCKS = {
+    *HEADS,
+    *NAMES,
+    "p",
+    "div",
+    "li",
+    "section",
+    "article",
+    "main",
+    "aside",
+    "header",
+    "footer",
+    "nav",
+    "figure",
+    "body",
+    "html",
+    "dl",
+    "ul",
+    "ol",
+    "center",
+    "hgroup",
+    "details",
+    "summary",
+    "table",
+    "tr",
+    "td",
+    "th",
+}
 ALIGNS: dict[str, Align] = {
     "center": "centre",
     "centre": "centre",
@@ -122,7 +159,7 @@ def read_html(text: str, form: str = "HTML") -> Source:
     except RecursionError as error:
         raise ManuscriptError("This HTML is nested too deeply to be read.") from error
     reader.close()
-    source.paragraphs = list(reader.builder.taken())
+    source.paragraphs = list(reader.builder.take_paragraphs())
     if source.notes and source.paragraphs and source.paragraphs[-1].text == RULE:
         source.paragraphs.pop()  # it parted the notes from the text
     return source
@@ -154,8 +191,8 @@ class _Reader:
         self.cited = {note: f"n{number}" for number, note in enumerate(dict.fromkeys(self.notes.values()), 1)}
 
     def _note(self, one: Any) -> Any | None:
-        """The element that is the note an ``a`` leads to, where it is one that cites a note: it says so (DPUB-ARIA 1.0, doc-noteref, and what
-        is written where that is not known), or it is a number whose note leads back to it."""
+        """The element that is the note an ``a`` leads to, where it is one that cites a note: it says so (DPUB-ARIA 1.0,
+        doc-noteref, and what is written where that is not known), or it is a number whose note leads back to it."""
         href = one.get("href") or ""
         target = self.named.get(href[1:]) if href.startswith("#") else None
         if target is None or target is one:
@@ -169,8 +206,8 @@ class _Reader:
     def _lost(self, one: Any) -> bool:
         """Return whether an ``a`` says that it cites a note, and there is none where it leads."""
         href = one.get("href") or ""
-        said = f"{one.get('role')} {one.get('class')} {one.get('epub:type')}"
-        return bool(CITED.search(said)) and href[:1] == "#" and href[1:] not in self.named
+        attributes = f"{one.get('role')} {one.get('class')} {one.get('epub:type')}"
+        return bool(CITED.search(attributes)) and href[:1] == "#" and href[1:] not in self.named
 
     def _answering(self, one: Any, target: Any) -> Any | None:
         """Return what holds a link back to ``one``: the paragraph or more about it that is the note."""
@@ -237,20 +274,20 @@ class _Reader:
         if tag == "a" and (note := self.notes.get(node)) is not None:
             self.note(note)
             return
-        self.source.told["unnoted"] += tag == "a" and self._lost(node)
+        self.source.reported["unnoted"] += tag == "a" and self._lost(node)
         if node.get("id") or (tag == "a" and node.get("name")):
             self.builder.names.append((node.get("id") or node.get("name"))[:200])
-        link, kept = self.builder.link, self.kept
-        self.kept = kept or PRE.search(node.get("style") or "") is not None
+        link, kept_styles = self.builder.link, self.kept
+        self.kept = kept_styles or PRE.search(node.get("style") or "") is not None
         if tag == "a" and node.get("data-reference") in REFERENCE_FORMS and (node.get("href") or "").startswith("#"):
             start = self.builder.at
             self.inner(node, look, depth)
             self.builder.reference(node.get("href")[1:], node.get("data-reference"), start)
             return
         if tag == "a" and node.get("href"):
-            self.source.told["links"] += 1
+            self.source.reported["links"] += 1
             self.builder.link = node.get("href").strip()
-        self.source.told["insertions"] += tag == "ins"
+        self.source.reported["insertions"] += tag == "ins"
         look = styled(combined(look, LOOKS.get(tag) if tag != "ins" else None), node.get("style") or "")
         if (language := node.get("lang")) and tag not in ("html", "body") and LANGUAGE.fullmatch(language):
             look = combined(look, TypeSpec(language=language))
@@ -270,7 +307,7 @@ class _Reader:
             self.block(node, tag, look, depth)
         else:
             self.inner(node, look, depth)
-        self.builder.link, self.kept = link, kept
+        self.builder.link, self.kept = link, kept_styles
 
     def inner(self, node: Any, look: TypeSpec, depth: int) -> None:
         self.words(node.text, look)
@@ -293,9 +330,10 @@ class _Reader:
             self.style = NAMES[tag]
         if node.get("data-style"):
             self.style = node.get("data-style")[:200]  # as it is written by ``to_html``
-        said = re.search(r"text-align:\s*([a-z]+)", (node.get("style") or "").lower())
+        alignment = re.search(r"text-align:\s*([a-z]+)", (node.get("style") or "").lower())
         self.align = ALIGNS.get(
-            said[1] if said else (node.get("align") or ("center" if tag == "center" else "")).lower(), self.align
+            alignment[1] if alignment else (node.get("align") or ("center" if tag == "center" else "")).lower(),
+            self.align,
         )
         if tag in ("ul", "ol"):
             self.listed = Listed(tag == "ol", min((before[3].level if before[3] else 0) + 1, 9), True)
@@ -322,7 +360,7 @@ class _Reader:
         self.empty = self.ends_in_space = False
 
     def apart(self, node: Any) -> tuple[SourceParagraph, ...]:
-        """Return what an element holds, as a text of its own."""
+        """Return the content of an element as a text of its own."""
         outer = self.builder, self.style, self.level, self.align, self.listed, self.kept, self.empty, self.ends_in_space
         self.builder, self.style, self.level, self.align, self.listed, self.kept, self.empty = (
             Builder(self.source),
@@ -335,22 +373,22 @@ class _Reader:
         )
         self.inner(node, PLAIN, 1)
         self.close()
-        made = self.builder.taken()
+        paragraphs = self.builder.take_paragraphs()
         self.builder, self.style, self.level, self.align, self.listed, self.kept, self.empty, self.ends_in_space = outer
-        return made
+        return paragraphs
 
     def picture(self, node: Any) -> None:
         source = node.get("src") or ""
-        found = DATA.match(source)
-        if found is None or len(source) > 80_000_000:
-            self.source.told["missing"] += 1
+        match = DATA.match(source)
+        if match is None or len(source) > 80_000_000:
+            self.source.reported["missing"] += 1
             return
         try:
-            data = base64.b64decode(source[found.end() :], validate=False)
+            data = base64.b64decode(source[match.end() :], validate=False)
         except (binascii.Error, ValueError):
-            self.source.told["missing"] += 1
+            self.source.reported["missing"] += 1
             return
-        name = f"picture {len(self.source.pictures) + 1}.{found[1].split('+')[0].lower()}"
+        name = f"picture {len(self.source.pictures) + 1}.{match[1].split('+')[0].lower()}"
         self.source.pictures[name] = SourcePicture(name, data, (node.get("alt") or "")[:500])
         self.builder.object("frame", name)
         self.empty = self.ends_in_space = False
@@ -358,7 +396,7 @@ class _Reader:
     def table(self, node: Any, depth: int) -> None:
         self.close()
         if depth > 40:
-            self.source.told["left out"] += 1
+            self.source.reported["left out"] += 1
             return
         rows: list[tuple[SourceCell, ...]] = []
         heads = 0
@@ -366,7 +404,7 @@ class _Reader:
             if next(row.iterancestors("table")) is not node:
                 continue
             cells = [one for one in row if one.tag in ("td", "th")]
-            made = tuple(
+            table_rows = tuple(
                 SourceCell(self.apart(cell), _count(cell.get("colspan")), _count(cell.get("rowspan"))) for cell in cells
             )
             heads += (
@@ -374,7 +412,7 @@ class _Reader:
                 and bool(cells)
                 and (row.getparent().tag == "thead" or all(one.tag == "th" for one in cells))
             )
-            rows.append(made)
+            rows.append(table_rows)
         caption = node.find("caption")
         if caption is not None:
             self.block(caption, "caption", PLAIN, depth)
@@ -385,12 +423,13 @@ class _Reader:
         self.empty = True
 
 
-def _count(said: str | None) -> int:
-    return min(max(int(said), 1), 500) if said and said.isdigit() else 1
+def _count(value: str | None) -> int:
+    return min(max(int(value), 1), 500) if value and value.isdigit() else 1
 
 
 def _a_table(node: Any) -> bool:
-    """Return whether a table is one, and no means to set a page: that says so (WAI-ARIA 1.2, presentation), or has one column."""
+    """Return whether a table is one, and no means to set a page: that says so (WAI-ARIA 1.2, presentation), or has one
+    column."""
     if (node.get("role") or "") in ("presentation", "none"):
         return False
     return any(sum(cell.tag in ("td", "th") for cell in row) > 1 for row in node.iter("tr"))
@@ -406,6 +445,6 @@ def _words(one: Any) -> str:
 
 
 def _a_sign(one: Any) -> bool:
-    """Return whether a link is shown by a number or a sign alone."""
+    """Return whether a link is shown as a number or a single character."""
     words = _words(one)
     return SIGN.fullmatch(words) is not None or 0 < len(words) <= 2

@@ -1,8 +1,8 @@
-"""Passages whose language differs from the one they are set in. Candidates are runs of words that the dictionary does not know.
+"""Passages whose language differs from the one they are set in. Candidates are runs of words that the dictionary does
+not know.
 
-Their language is identified by ``py3langid``, a naive Bayes classifier over sequences of letters (after Lui & Baldwin, "langid.py: An
-off-the-shelf language identification tool", ACL 2012).
-"""
+Their language is identified by ``py3langid``, a naive Bayes classifier over sequences of letters (after Lui & Baldwin,
+"langid.py: An off-the-shelf language identification tool", ACL 2012)."""
 
 from __future__ import annotations
 
@@ -15,9 +15,21 @@ from typing import Any
 from babel import Locale
 
 TAGS = {
-    "en": "en-GB", "de": "de-DE", "fr": "fr-FR", "es": "es-ES", "it": "it-IT", "nl": "nl-NL", "la": "la", "pt": "pt-PT",
-    "sv": "sv-SE", "da": "da-DK", "no": "nb-NO", "pl": "pl-PL", "cs": "cs-CZ", "fi": "fi-FI",
-}  # fmt: skip
+    "en": "en-GB",
+    "de": "de-DE",
+    "fr": "fr-FR",
+    "es": "es-ES",
+    "it": "it-IT",
+    "nl": "nl-NL",
+    "la": "la",
+    "pt": "pt-PT",
+    "sv": "sv-SE",
+    "da": "da-DK",
+    "no": "nb-NO",
+    "pl": "pl-PL",
+    "cs": "cs-CZ",
+    "fi": "fi-FI",
+}
 """The languages that can be identified, with the language tag that passages are set in."""
 LIKELY = 0.9
 """The lowest probability at which a language is accepted."""
@@ -45,7 +57,7 @@ class Word:
     start: int
     end: int
     text: str
-    known: bool
+    is_known: bool
 
 
 @dataclass(slots=True, frozen=True)
@@ -64,9 +76,10 @@ def name_of(tag: str) -> str:
 
 
 def passages(text: str, words: Sequence[Word], language: str, dictionary: Dictionary) -> list[Passage]:
-    """Return the passages of a paragraph in another language than ``language``, which it is set in. ``words`` are the words to examine, in
-    order. ``dictionary`` returns a function that knows the words of a language, or None; where there is one, it must confirm the passage."""
-    own, made = language.split("-")[0], list[Passage]()
+    """Return the passages of a paragraph in another language than ``language``, which it is set in. ``words`` are the
+    words to examine, in order. ``dictionary`` returns a function that knows the words of a language, or None; where
+    there is one, it must confirm the passage."""
+    own, passages = language.split("-")[0], list[Passage]()
     for first, last in _stretches(words):
         code = _likely_language(text[words[first].start : words[last].end])
         if code is None or code in (own, "no" if own in ("nb", "nn") else own):
@@ -78,15 +91,15 @@ def passages(text: str, words: Sequence[Word], language: str, dictionary: Dictio
             continue
         first = _longer(text, words, first, -1, code, last, knows)
         last = _longer(text, words, last, 1, code, first, knows)
-        if made and words[first].start < made[-1].end:
+        if passages and words[first].start < passages[-1].end:
             continue
-        made.append(Passage(words[first].start, words[last].end, TAGS[code], last - first + 1))
-    return made
+        passages.append(Passage(words[first].start, words[last].end, TAGS[code], last - first + 1))
+    return passages
 
 
 def _stretches(words: Sequence[Word]) -> list[tuple[int, int]]:
     """Return stretches of words that begin and end with unknown words, as numbers of the first and the last word."""
-    unknown = [number for number, word in enumerate(words) if not word.known]
+    unknown = [number for number, word in enumerate(words) if not word.is_known]
     runs: list[list[int]] = []
     for number in unknown:
         if runs and number - runs[-1][-1] <= GAP + 1:
@@ -101,8 +114,8 @@ def _stretches(words: Sequence[Word]) -> list[tuple[int, int]]:
 
 
 def _longer(text: str, words: Sequence[Word], end: int, step: int, code: str, other: int, knows: Knows | None) -> int:
-    """Return the end of a passage, extended over neighbouring words up to the next punctuation. Each word must be in the dictionary of the
-    language; without a dictionary, the passage must be at least as likely with it."""
+    """Return the end of a passage, extended over neighbouring words up to the next punctuation. Each word must be in
+    the dictionary of the language; without a dictionary, the passage must be at least as likely with it."""
     before, best = _chance(_between(text, words, end, other), code), end
     for number in range(end + step, end + step * (MOST_ADDED + 1), step):
         if not 0 <= number < len(words):
@@ -127,13 +140,13 @@ def _between(text: str, words: Sequence[Word], one: int, other: int) -> str:
 def _identifier() -> Any:
     from py3langid.langid import MODEL_FILE, LanguageIdentifier  # slow to load, and seldom needed
 
-    made = LanguageIdentifier.from_model_file(MODEL_FILE, norm_probs=True)
-    made.set_languages(list(TAGS))
-    return made
+    identifier = LanguageIdentifier.from_model_file(MODEL_FILE, norm_probs=True)
+    identifier.set_languages(list(TAGS))
+    return identifier
 
 
 def _likely_language(text: str) -> str | None:
-    """Return the code of a text's language, or None if no language is likely enough."""
+    """Return the language code of a text, or None if no language is likely enough."""
     code, chance = _identifier().rank(text)[0]
     return str(code) if chance >= LIKELY else None
 

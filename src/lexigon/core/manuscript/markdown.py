@@ -28,12 +28,12 @@ def read_markdown(text: str) -> Source:
     head, text = _head(text)
     html = reader.render(HEADING.sub(lambda found: _without_attributes(found[0]), text))
     source = read_html(f"<html><body>{head}{html}</body></html>", "Markdown")
-    source.told["unnoted"] += sum(len(UNNOTED.findall(p.text)) for p in source.paragraphs)
+    source.reported["unnoted"] += sum(len(UNNOTED.findall(p.text)) for p in source.paragraphs)
     return source
 
 
 def _without_attributes(line: str) -> str:
-    """A heading without what some programs write behind it in braces, which is no part of its words."""
+    """A heading without the attributes that some programs write after it in braces."""
     bare = line.rstrip("#").rstrip(" \t")
     if not bare.endswith("}"):
         return line
@@ -43,9 +43,11 @@ def _without_attributes(line: str) -> str:
 
 def _head(text: str) -> tuple[str, str]:
     """Return the title and author that precede a text between lines of hyphens, as HTML, and the text."""
-    found = HEAD.match(text)
-    if found is None:
+    match = HEAD.match(text)
+    if match is None:
         return "", text
-    said = {name: words.strip(" \t").strip("\"'") for name, words in FIELD.findall(found[1])}
-    rows = [f"<p class='{name}'>{escape(said[name])}</p>" for name in ("title", "subtitle", "author") if said.get(name)]
-    return "".join(rows), text[found.end() :]
+    fields = {name: words.strip(" \t").strip("\"'") for name, words in FIELD.findall(match[1])}
+    rows = [
+        f"<p class='{name}'>{escape(fields[name])}</p>" for name in ("title", "subtitle", "author") if fields.get(name)
+    ]
+    return "".join(rows), text[match.end() :]

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents.listings import HEADING
-from lexigon.core.job.listed import standing
-from lexigon.core.job.model import Job, Paragraph, Story
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.listing_merge import standing
+from lexigon.core.document.model import Job, Paragraph, Story
+from lexigon.core.editing.intents.text.listings import HEADING
 from lexigon.core.manuscript.front import ORDER, front_matter
 
 
 @dataclass(slots=True, frozen=True)
-class Around:
+class FrontAndBack:
     """The paragraphs of a story after a manuscript has been poured into it."""
 
     paragraphs: tuple[Paragraph, ...]
@@ -30,16 +30,16 @@ class _Block:
     end: int
 
 
-def around(job: Job, story: Story, new: Sequence[Paragraph]) -> Around:
+def around(job: Job, story: Story, new: Sequence[Paragraph]) -> FrontAndBack:
     """Combine the paragraphs of a manuscript with the front matter and the listings of a story that stay in place."""
     blocks = _blocks(job, story)
     inside = {number for block in blocks for number in range(block.start, block.end)}
     numbers = [number for number in range(len(story.paragraphs)) if number not in inside]
     own = [story.paragraphs[number] for number in numbers]
-    before, brought = front_matter(own), front_matter(new)
+    before, incoming = front_matter(own), front_matter(new)
     if not before and not blocks:
-        return Around(tuple(new))
-    kinds = {leaf.kind for leaf in brought}
+        return FrontAndBack(tuple(new))
+    kinds = {leaf.kind for leaf in incoming}
     stays = [leaf for leaf in before if leaf.kind not in kinds]
     end = max((leaf.end for leaf in before), default=0)
     begins = numbers[end] if end < len(numbers) else len(story.paragraphs)
@@ -47,26 +47,26 @@ def around(job: Job, story: Story, new: Sequence[Paragraph]) -> Around:
         [p for block in blocks if (block.start < begins) == first for p in story.paragraphs[block.start : block.end]]
         for first in (True, False)
     )
-    body = new[max((leaf.end for leaf in brought), default=0) :]
-    made: list[Paragraph] = []
+    body = new[max((leaf.end for leaf in incoming), default=0) :]
+    merged: list[Paragraph] = []
     pieces = [(leaf, own[leaf.start : leaf.end]) for leaf in stays] + [
-        (leaf, list(new[leaf.start : leaf.end])) for leaf in brought
+        (leaf, list(new[leaf.start : leaf.end])) for leaf in incoming
     ]
     order = list(ORDER)
     after = order.index("contents")
     for leaf, paragraphs in sorted(pieces, key=lambda one: order.index(one[0].kind)):
         if listed and order.index(leaf.kind) > after:
-            made += listed
+            merged += listed
             listed = []
-        made += paragraphs
-    made += listed
+        merged += paragraphs
+    merged += listed
     names = (*(ORDER[leaf.kind][0] for leaf in stays), *(block.name for block in blocks))
-    return Around((*made, *body, *last), names)
+    return FrontAndBack((*merged, *body, *last), names)
 
 
 def _blocks(job: Job, story: Story) -> list[_Block]:
     """Return the listings in a story with their headings, in order."""
-    cascade, found = Cascade(job), list[_Block]()
+    cascade, blocks = Cascade(job), list[_Block]()
     for listing in job.listings.values():
         place = standing(job, listing)
         if place is None or place[0].id != story.id:
@@ -74,8 +74,8 @@ def _blocks(job: Job, story: Story) -> list[_Block]:
         _, start, end = place
         while start and _heads(cascade, story.paragraphs[start - 1]):
             start -= 1
-        found.append(_Block(listing.name, start, end))
-    return sorted(found, key=lambda one: one.start)
+        blocks.append(_Block(listing.name, start, end))
+    return sorted(blocks, key=lambda one: one.start)
 
 
 def _heads(cascade: Cascade, p: Paragraph) -> bool:

@@ -1,4 +1,4 @@
-"""OpenDocument texts (OASIS Open Document Format for Office Applications 1.3, part 3): ``.odt``."""
+"""OpenDocument text (OASIS Open Document Format for Office Applications 1.3, part 3): ``.odt``."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import re
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from lexigon.core.job.model import TypeSpec
+from lexigon.core.document.model import TypeSpec
 from lexigon.core.manuscript.archive import Archive
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.source import (
@@ -37,8 +37,33 @@ ALIGNS: dict[str, Align] = {
     "left": "left",
 }
 REFERRED: dict[str, Literal["page", "words"]] = {"page": "page", "text": "words"}
-"""The kinds of cross-reference that are imported as such, by ``text:reference-format`` (OpenDocument 1.3, part 3; from memory)."""
-FIELDS = frozenset({"page-number", "page-count", "date", "time", "title", "subject", "author-name", "chapter", "file-name", "bookmark-ref", "reference-ref", "note-ref", "sequence", "sequence-ref", "user-defined", "text-input", "placeholder", "variable-get", "variable-set", "expression", "database-display"})  # fmt: skip
+"""The kinds of cross-reference that are imported as such, by ``text:reference-format`` (OpenDocument 1.3, part 3; from
+memory)."""
+FIELDS = frozenset(
+    {
+        "page-number",
+        "page-count",
+        "date",
+        "time",
+        "title",
+        "subject",
+        "author-name",
+        "chapter",
+        "file-name",
+        "bookmark-ref",
+        "reference-ref",
+        "note-ref",
+        "sequence",
+        "sequence-ref",
+        "user-defined",
+        "text-input",
+        "placeholder",
+        "variable-get",
+        "variable-set",
+        "expression",
+        "database-display",
+    }
+)
 MOST_REPEATED = 1000
 DEEPEST = 12
 
@@ -68,7 +93,7 @@ def read_odt(archive: Archive) -> Source:
     reader = _Reader(archive, source, [part for part in (archive.xml("styles.xml"), root) if part is not None])
     builder = Builder(source)
     reader.blocks(body, builder, None, 0)
-    source.paragraphs = list(builder.taken())
+    source.paragraphs = list(builder.take_paragraphs())
     return source
 
 
@@ -94,11 +119,15 @@ class _Reader:
             name = one.get(f"{STYLE}name", "")
             up = one.getparent()
             self.styles[one.get(f"{STYLE}family", ""), name] = _Style(
-                one.get(f"{STYLE}display-name") or name, one.get(f"{STYLE}parent-style-name", ""), _look(words),
-                ALIGNS.get(para.get(f"{FO}text-align", ""), "") if para is not None else "", _points(words.get(f"{FO}font-size")) if words is not None else 0.0,
-                para is not None and para.get(f"{FO}break-before") == "page", int(level) if level.isdigit() else 0,
+                one.get(f"{STYLE}display-name") or name,
+                one.get(f"{STYLE}parent-style-name", ""),
+                _look(words),
+                ALIGNS.get(para.get(f"{FO}text-align", ""), "") if para is not None else "",
+                _points(words.get(f"{FO}font-size")) if words is not None else 0.0,
+                para is not None and para.get(f"{FO}break-before") == "page",
+                int(level) if level.isdigit() else 0,
                 up is not None and up.tag == f"{OFFICE}automatic-styles",
-            )  # fmt: skip
+            )
         for one in root.iter(f"{TEXT}list-style"):
             self.lists[one.get(f"{STYLE}name", "")] = {
                 int(level.get(f"{TEXT}level", "1")): level.tag == f"{TEXT}list-level-style-number"
@@ -107,10 +136,11 @@ class _Reader:
             }
 
     def style(self, family: str, name: str) -> _Style:
-        """A style with what it is based on; one made by the program for a single place goes by the name of the style it changes."""
-        known = self._settled.get((family, name))
-        if known is not None:
-            return known
+        """A style with what it is based on; one made by the program for a single place goes by the name of the style it
+        changes."""
+        cached = self._settled.get((family, name))
+        if cached is not None:
+            return cached
         chain: list[_Style] = []
         at = name
         while at and (family, at) in self.styles and len(chain) < 30:
@@ -119,26 +149,30 @@ class _Reader:
         look = PLAIN
         for one in reversed(chain):
             look = over(look, one.look)
-        made = _Style(
-            next((one.name for one in chain if not one.automatic), at or "") if chain else name.replace("_20_", " "), look=look,
-            align=next((one.align for one in chain if one.align), ""), size=next((one.size for one in chain if one.size), 0.0),
-            starts_page=any(one.starts_page for one in chain[:1]), level=next((one.level for one in chain if one.level), 0),
-        )  # fmt: skip
-        self._settled[family, name] = made
-        return made
+        style = _Style(
+            next((one.name for one in chain if not one.automatic), at or "") if chain else name.replace("_20_", " "),
+            look=look,
+            align=next((one.align for one in chain if one.align), ""),
+            size=next((one.size for one in chain if one.size), 0.0),
+            starts_page=any(one.starts_page for one in chain[:1]),
+            level=next((one.level for one in chain if one.level), 0),
+        )
+        self._settled[family, name] = style
+        return style
 
     def named_look(self, name: str) -> TypeSpec:
-        """The look of the named style that a paragraph's style goes by: what is set by hand stands apart from it."""
-        look, at, seen = PLAIN, name, 0
+        """The formatting of the named style on which an automatic paragraph style is based: local formatting is what
+        differs from it."""
+        look, at, depth = PLAIN, name, 0
         chain: list[_Style] = []
-        while at and ("paragraph", at) in self.styles and seen < 30:
+        while at and ("paragraph", at) in self.styles and depth < 30:
             chain.append(self.styles["paragraph", at])
-            at, seen = chain[-1].parent, seen + 1
+            at, depth = chain[-1].parent, depth + 1
         for one in reversed(chain):
             look = look if one.automatic else over(look, one.look)
         return look
 
-    # What stands in it
+    # its contents
 
     def blocks(self, parent: Any, builder: Builder, listed: Listed | None, depth: int) -> None:
         for one in parent:
@@ -159,11 +193,11 @@ class _Reader:
                 "illustration-index",
                 "numbered-paragraph",
             ):
-                self.source.told["gathered"] += name not in ("section", "index-body", "numbered-paragraph")
+                self.source.reported["gathered"] += name not in ("section", "index-body", "numbered-paragraph")
                 self.blocks(one, builder, listed, depth)
             elif name == "tracked-changes":
-                self.source.told["deletions"] += sum(1 for _ in one.iter(f"{TEXT}deletion"))
-                self.source.told["insertions"] += sum(1 for _ in one.iter(f"{TEXT}insertion"))
+                self.source.reported["deletions"] += sum(1 for _ in one.iter(f"{TEXT}deletion"))
+                self.source.reported["insertions"] += sum(1 for _ in one.iter(f"{TEXT}insertion"))
             elif name == "frame":
                 self.frame(one, builder)
                 if builder.begun:
@@ -171,7 +205,7 @@ class _Reader:
 
     def items(self, one: Any, builder: Builder, outer: Listed | None, depth: int) -> None:
         if depth > DEEPEST:
-            self.source.told["left out"] += 1
+            self.source.reported["left out"] += 1
             return
         level = min((outer.level if outer else 0) + 1, 9)
         self._list = one.get(f"{TEXT}style-name") or self._list
@@ -207,14 +241,14 @@ class _Reader:
                 inner = (
                     over(look, self.style("text", part.get(f"{TEXT}style-name", "")).look) if name == "span" else look
                 )
-                self.source.told["links"] += name == "a"
+                self.source.reported["links"] += name == "a"
                 form = part.get(f"{TEXT}reference-format", "page" if name != "note-ref" else "text")
                 led: ReferenceForm | None = None
                 if name in ("bookmark-ref", "reference-ref"):
                     led = REFERRED.get(form)
                 elif name == "note-ref":
                     led = {"page": "page", "text": "number"}.get(form)  # type: ignore[assignment]
-                self.source.told["fields"] += name in FIELDS and led is None
+                self.source.reported["fields"] += name in FIELDS and led is None
                 before, start = builder.link, builder.at
                 if name == "a":
                     builder.link = part.get("{http://www.w3.org/1999/xlink}href", "")
@@ -234,9 +268,9 @@ class _Reader:
             elif name == "frame":
                 self.frame(part, builder)
             elif name == "annotation":
-                self.source.told["comments"] += 1
+                self.source.reported["comments"] += 1
             elif name in ("bookmark", "bookmark-start", "reference-mark", "reference-mark-start"):
-                self.source.told["bookmarks"] += 1
+                self.source.reported["bookmarks"] += 1
                 builder.names.append(part.get(f"{TEXT}name", ""))
             builder.words(_plain(part.tail), self._apart(look, base))
 
@@ -250,12 +284,12 @@ class _Reader:
             "position": "normal",
             "language": self.language,
         }
-        said = {}
+        values = {}
         for name, plain in usual.items():
             value, before = getattr(look, name), getattr(base, name)
             if value is not None and value != (before if before is not None else plain):
-                said[name] = value
-        return TypeSpec(**said)
+                values[name] = value
+        return TypeSpec(**values)
 
     def note(self, part: Any, builder: Builder) -> None:
         ref = f"n{len(self.source.notes) + 1}"
@@ -265,7 +299,7 @@ class _Reader:
         if body is not None:
             self.blocks(body, inner, None, 1)
         kind = "endnote" if part.get(f"{TEXT}note-class") == "endnote" else "footnote"
-        self.source.notes[ref] = SourceNote(kind, inner.taken())  # type: ignore[arg-type]
+        self.source.notes[ref] = SourceNote(kind, inner.take_paragraphs())  # type: ignore[arg-type]
         builder.object("note", ref)
 
     def frame(self, part: Any, builder: Builder) -> None:
@@ -273,14 +307,14 @@ class _Reader:
         if image is None:
             box = part.find(f"{DRAW}text-box")
             if box is not None:
-                self.source.told["text boxes"] += 1
+                self.source.reported["text boxes"] += 1
                 for one in box.iter(f"{TEXT}p"):
                     self.runs(one, builder, PLAIN, PLAIN)
             return
         target = posixpath.normpath(image.get(f"{XLINK}href", ""))
         data = self.archive.data(target) if not target.startswith("..") else None
         if not data:
-            self.source.told["missing"] += 1
+            self.source.reported["missing"] += 1
             return
         alt = next((one.text or "" for name in ("desc", "title") for one in part.iter(f"{SVG}{name}")), "")
         self.source.pictures.setdefault(
@@ -290,7 +324,7 @@ class _Reader:
 
     def table(self, one: Any, builder: Builder, depth: int) -> None:
         if depth > DEEPEST:
-            self.source.told["left out"] += 1
+            self.source.reported["left out"] += 1
             return
         rows: list[tuple[SourceCell, ...]] = []
         heads = 0
@@ -303,11 +337,13 @@ class _Reader:
                     continue
                 inner = Builder(self.source)
                 self.blocks(cell, inner, None, depth + 1)
-                made = SourceCell(
-                    inner.taken(), _count(cell, "number-columns-spanned"), _count(cell, "number-rows-spanned")
+                table_cell = SourceCell(
+                    inner.take_paragraphs(), _count(cell, "number-columns-spanned"), _count(cell, "number-rows-spanned")
                 )
-                cells += [made] * (
-                    min(_count(cell, "number-columns-repeated"), 200) if made.paragraphs or len(cells) < 200 else 1
+                cells += [table_cell] * (
+                    min(_count(cell, "number-columns-repeated"), 200)
+                    if table_cell.paragraphs or len(cells) < 200
+                    else 1
                 )
             up = row.getparent()
             heads += up is not None and _name(up) == "table-header-rows" and heads == len(rows)
@@ -322,40 +358,40 @@ def _look(props: Any | None) -> TypeSpec:
     """Return what text properties say (16.29)."""
     if props is None:
         return PLAIN
-    said: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     if slant := props.get(f"{FO}font-style"):
-        said["italic"] = slant in ("italic", "oblique")
+        values["italic"] = slant in ("italic", "oblique")
     if weight := props.get(f"{FO}font-weight"):
-        said["weight"] = 700 if weight == "bold" or (weight.isdigit() and int(weight) >= 600) else 400
+        values["weight"] = 700 if weight == "bold" or (weight.isdigit() and int(weight) >= 600) else 400
     if props.get(f"{FO}font-variant") == "small-caps":
-        said["caps"] = "small"
+        values["caps"] = "small"
     elif props.get(f"{FO}text-transform") == "uppercase":
-        said["caps"] = "upper"
+        values["caps"] = "upper"
     if under := props.get(f"{STYLE}text-underline-style"):
-        said["underline"] = under != "none"
+        values["underline"] = under != "none"
     if strike := props.get(f"{STYLE}text-line-through-style") or props.get(f"{STYLE}text-line-through-type"):
-        said["strike"] = strike != "none"
+        values["strike"] = strike != "none"
     if place := props.get(f"{STYLE}text-position"):
         first = place.split()[0]
         up = first == "super" or (first.endswith("%") and not first.startswith("-") and first not in ("0%",))
         down = first == "sub" or first.startswith("-")
-        said["position"] = "superior" if up else "inferior" if down else "normal"
+        values["position"] = "superior" if up else "inferior" if down else "normal"
     language, country = props.get(f"{FO}language", ""), props.get(f"{FO}country", "")
     if re.fullmatch("[a-zA-Z]{2,8}", language) and language not in ("none", "zxx"):
-        said["language"] = (
+        values["language"] = (
             f"{language}-{country}" if re.fullmatch("[A-Za-z0-9]{2,8}", country) and country != "none" else language
         )
-    return TypeSpec(**said)
+    return TypeSpec(**values)
 
 
-def _points(said: str | None) -> float:
-    found = re.fullmatch(r"([\d.]+)(pt|cm|mm|in)", said or "")
-    return float(found[1]) * {"pt": 1.0, "cm": 72 / 2.54, "mm": 72 / 25.4, "in": 72.0}[found[2]] if found else 0.0
+def _points(value: str | None) -> float:
+    match = re.fullmatch(r"([\d.]+)(pt|cm|mm|in)", value or "")
+    return float(match[1]) * {"pt": 1.0, "cm": 72 / 2.54, "mm": 72 / 25.4, "in": 72.0}[match[2]] if match else 0.0
 
 
 def _count(one: Any, name: str) -> int:
-    said = one.get(f"{TABLE}{name}", "1")
-    return max(int(said), 1) if said.isdigit() else 1
+    value = one.get(f"{TABLE}{name}", "1")
+    return max(int(value), 1) if value.isdigit() else 1
 
 
 def _plain(words: str | None) -> str:

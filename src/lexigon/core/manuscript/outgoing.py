@@ -1,16 +1,16 @@
-"""A job's copy on its way out: the same intermediate form that manuscripts come in by, so that what a writer gets comes back as it left."""
+"""A job's copy on its way out: the same intermediate form that manuscripts come in by, so that what a writer gets comes
+back as it left."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from typing import Literal
 
-from lexigon.core.job import text as texts
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents.notekinds import END
-from lexigon.core.job.keptnotes import kind_of
-from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Picture, Span, Story, TextTable, TypeSpec
-from lexigon.core.job.tablesums import with_sums
+from lexigon.core.document import story_text
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.default_notes import kind_of
+from lexigon.core.document.model import Anchor, Job, Object, Paragraph, Picture, Span, Story, TextTable, TypeSpec
+from lexigon.core.editing.intents.text.note_kinds import END
 from lexigon.core.manuscript.source import (
     Align,
     Listed,
@@ -23,28 +23,35 @@ from lexigon.core.manuscript.source import (
     SourceReference,
     SourceTable,
 )
+from lexigon.core.tables.sums import with_sums
 
 OBJECTS = ("note", "table", "frame")
 """Kinds of anchors that are no words."""
 BOLD = 600
 """The weight from which on letters count as bold beside their paragraph's."""
 ALIGNS: dict[str, Align] = {"centre": "centre", "right": "right"}
-Shown = Callable[[Anchor, str, str, int], str]
+AnchorText = Callable[[Anchor, str, str, int], str]
 """What a field shows: by its story, its paragraph and its place there."""
 Files = Callable[[str], bytes | None]
 """A file of the job by its hash."""
 
 
-def nothing_shown(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
+def no_text(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
     return ""
 
 
 def copy_of(
-    job: Job, stories: Iterable[Story], shown: Shown = nothing_shown, files: Files = lambda name: None, *, alive: bool = False
-) -> Source:  # fmt: skip
-    """Texts of a job one after another, in the names of its styles, with their notes, tables and pictures. Fields are written out; references
-    to pages and to the words of paragraphs stay such where the format has them (``alive``)."""
-    leaving = _Leaving(job, shown, files, alive)
+    job: Job,
+    stories: Iterable[Story],
+    resolve: AnchorText = no_text,
+    files: Files = lambda name: None,
+    *,
+    alive: bool = False,
+) -> Source:
+    """Stories of a job one after another, in the names of its styles, with their notes, tables and pictures. Fields are
+    written out; references to pages and to the words of paragraphs stay references where the format has them
+    (``alive``)."""
+    leaving = _Leaving(job, resolve, files, alive)
     stories = list(stories)
     leaving.led = {
         span.link[1:]
@@ -64,8 +71,8 @@ def copy_of(
 
 
 class _Leaving:
-    def __init__(self, job: Job, shown: Shown, files: Files, alive: bool = False) -> None:
-        self.job, self.shown, self.files, self.alive = job, shown, files, alive
+    def __init__(self, job: Job, resolve: AnchorText, files: Files, alive: bool = False) -> None:
+        self.job, self.shown, self.files, self.alive = job, resolve, files, alive
         self.cascade = Cascade(job)
         self.source = Source("Lexigon")
         self.led: set[str] = set()
@@ -76,48 +83,55 @@ class _Leaving:
 
     def paragraph(self, story: str, p: Paragraph) -> SourceParagraph:
         style = self.job.paragraph_styles.get(p.style)
-        p = texts.resolved(p, lambda span: self._written(span, story, p.id))
+        p = story_text.resolved(p, lambda span: self._written(span, story, p.id))
         setting = self.cascade.setting(p)
         mark = setting.list
         listed = Listed(mark.kind == "number", mark.level, mark.start is not None) if mark.kind != "none" else None
         starts = bool(p.para and p.para.start in ("page", "recto", "verso"))
         return SourceParagraph(
-            p.text, tuple(apart(self.cascade, p)), style.name if style else p.style, style.level if style else 0, ALIGNS.get(setting.align, ""),
-            listed, starts, self.cascade.type_of(p).size, (p.id,) if p.id in self.led else (),
-        )  # fmt: skip
+            p.text,
+            tuple(apart(self.cascade, p)),
+            style.name if style else p.style,
+            style.level if style else 0,
+            ALIGNS.get(setting.align, ""),
+            listed,
+            starts,
+            self.cascade.type_of(p).size,
+            (p.id,) if p.id in self.led else (),
+        )
 
     def _written(self, span: Span, story: str, paragraph: str) -> str | None:
         """The words of a field; None where an object stays."""
         anchor = span.object
         assert anchor is not None
         if anchor.kind in OBJECTS:
-            return None if self._kept(anchor) else ""
-        shown = self.shown(anchor, story, paragraph, span.start)
+            return None if self._is_exported(anchor) else ""
+        text = self.shown(anchor, story, paragraph, span.start)
         if (
             self.alive
             and anchor.kind == "reference"
             and anchor.form in ("", "words", "number")
-            and shown
+            and text
             and anchor.ref in self.there
         ):
             note = self.there[anchor.ref]
             if not note and anchor.form == "number":
-                return shown  # of a list
+                return text  # of a list
             form: ReferenceForm = "page" if not anchor.form else "words" if anchor.form == "words" else "number"
-            self.source.references[f"{anchor.ref} {anchor.form}"] = SourceReference(note or anchor.ref, form, shown)
+            self.source.references[f"{anchor.ref} {anchor.form}"] = SourceReference(note or anchor.ref, form, text)
             if note:
                 self.source.noted[note] = note
             return None
-        return shown
+        return text
 
-    def _kept(self, anchor: Anchor) -> bool:
+    def _is_exported(self, anchor: Anchor) -> bool:
         """Return whether what an anchor names is there, and taken along."""
         job, source, key = self.job, self.source, anchor.ref
         if anchor.kind == "note" and key in job.stories:
             if key not in source.notes:
-                _, kept = kind_of(job, anchor.form)
+                _, is_present = kind_of(job, anchor.form)
                 kind: Literal["footnote", "endnote"] = (
-                    "endnote" if kept.id == END or kept.place == "gathered" else "footnote"
+                    "endnote" if is_present.id == END or is_present.place == "gathered" else "footnote"
                 )
                 source.notes[key] = SourceNote(kind, ())  # a note that cites itself ends here
                 source.notes[key] = SourceNote(kind, tuple(self.paragraph(key, p) for p in job.stories[key].paragraphs))
@@ -141,7 +155,7 @@ class _Leaving:
         picture = self.job.pictures.get(inlay.content.picture) if isinstance(inlay.content, Picture) else None
         data = self.files(picture.file) if picture else None
         if picture is None or data is None:
-            self.source.told["missing"] += 1
+            self.source.reported["missing"] += 1
             return False
         name = f"{picture.name}{_suffix(data)}"
         self.source.pictures[inlay.id] = SourcePicture(
@@ -151,23 +165,24 @@ class _Leaving:
 
 
 def apart(cascade: Cascade, p: Paragraph) -> Iterable[Span]:
-    """Return what in a paragraph is set unlike the rest of it, as far as writers see that: looks as they come out, whatever says them; and what stands in it."""
+    """Return the local formatting in a paragraph as far as writers need it: resolved, whatever its source; and its
+    objects."""
     base = cascade.type_of(p)
     for span in p.spans:
         if span.object is not None:
             yield Span(span.start, span.end, object=Anchor(span.object.kind, span.object.ref, span.object.form))
             continue
         own = cascade.type_of(p, span)
-        said: dict[str, object] = {}
+        values: dict[str, object] = {}
         if own.italic != base.italic:
-            said["italic"] = own.italic
+            values["italic"] = own.italic
         if (own.weight >= BOLD) != (base.weight >= BOLD):
-            said["weight"] = 700 if own.weight >= BOLD else 400
+            values["weight"] = 700 if own.weight >= BOLD else 400
         for name in ("caps", "underline", "strike", "position", "language"):
             if (value := getattr(own, name)) != getattr(base, name):
-                said[name] = value
-        if said or span.link:
-            yield Span(span.start, span.end, type=TypeSpec(**said), link=span.link)  # type: ignore[arg-type]
+                values[name] = value
+        if values or span.link:
+            yield Span(span.start, span.end, type=TypeSpec(**values), link=span.link)  # type: ignore[arg-type]
 
 
 def _suffix(data: bytes) -> str:
@@ -198,14 +213,14 @@ def pieces(p: SourceParagraph) -> Iterable[tuple[str, TypeSpec, Anchor | None, s
 
 def numbered(source: Source, paragraphs: Iterable[SourceParagraph]) -> dict[str, int]:
     """The number of each note, in the order in which they are cited."""
-    found: dict[str, int] = {}
+    counts: dict[str, int] = {}
     for p in paragraphs:
         for span in p.spans:
-            if span.object and span.object.kind == "note" and span.object.ref not in found:
-                found[span.object.ref] = len(found) + 1
+            if span.object and span.object.kind == "note" and span.object.ref not in counts:
+                counts[span.object.ref] = len(counts) + 1
             if span.object and span.object.kind == "table" and span.object.ref in source.tables:
                 for row in source.tables[span.object.ref].rows:
                     for cell in row:
                         for key in numbered(source, cell.paragraphs):
-                            found.setdefault(key, len(found) + 1)
-    return found
+                            counts.setdefault(key, len(counts) + 1)
+    return counts

@@ -1,8 +1,8 @@
 """Plain text manuscripts: hard-wrapped lines joined, ``_emphasis_``, headings, scene breaks, typography.
 
-The conventions are those of plain text editions of books (common practice, no source): paragraphs apart by
-an empty line, chapters announced by a short line of their own, emphasis in underscores, scenes parted by
-a line of asterisks.
+The conventions are those of plain text editions of books (common practice, no source): paragraphs are separated by an
+empty line, chapters begin with a short line by itself, emphasis is in underscores, scenes are separated by a line of
+asterisks.
 """
 
 from __future__ import annotations
@@ -12,16 +12,18 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from lexigon.core.job.model import Paragraph, Span, Story, TextTable
-from lexigon.core.job.text import LINE_BREAK, new_id
+from lexigon.core.document.model import Paragraph, Span, Story, TextTable
+from lexigon.core.document.story_text import LINE_BREAK, new_id
 from lexigon.core.manuscript.blocks import Block, blocks_of
-from lexigon.core.manuscript.cleaning import Cleaner, Found
-from lexigon.core.manuscript.decode import Decoded
+from lexigon.core.manuscript.cleaning import Cleaner, CleanUpFinding
+from lexigon.core.manuscript.decode import DecodedText
 from lexigon.core.manuscript.source import SourcePicture
 
-_NUMBER = r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|" \
-    r"thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen|twenty|thirty|forty|fifty|sixty)" \
-    r"(?:-(?:one|two|three|four|five|six|seven|eight|nine))?"  # fmt: skip
+_NUMBER = (
+    r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|"
+    r"thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen|twenty|thirty|forty|fifty|sixty)"
+    r"(?:-(?:one|two|three|four|five|six|seven|eight|nine))?"
+)
 _CHAPTER = re.compile(
     rf"(?:chapter|chap\.|letter|canto|act|scene)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|last)\b[.:]?.*", re.I
 )
@@ -54,7 +56,8 @@ class Heading:
 
 @dataclass(slots=True, frozen=True)
 class StyleUse:
-    """A style of a document: what it is called there, how often it occurs, how it begins, which style of the job it becomes, and why."""
+    """A style of a document: what it is called there, how often it occurs, how it begins, which style of the job it
+    becomes, and why."""
 
     name: str
     count: int
@@ -73,34 +76,34 @@ class Manuscript:
     paragraphs: tuple[Paragraph, ...]
     encoding: str
     counts: dict[str, int]
-    """Paragraphs by style, and ``emphasis``, ``words``, ``joined`` (line ends taken out), ``dropped``."""
+    """Paragraphs by style, and ``emphasis``, ``words``, ``joined`` (line ends removed), ``dropped``."""
     headings: tuple[Heading, ...]
     doubts: tuple[str, ...] = ()
     """Words about places where a clean-up could have been wrong."""
     uses: tuple[StyleUse, ...] = ()
-    """Of a document with styles of its own: those."""
+    """The styles of the document, if it has any."""
     notes: tuple[Story, ...] = ()
     pictures: tuple[tuple[str, SourcePicture], ...] = ()
-    """The ids of frames that stand in lines, and the picture each shows."""
+    """The ids of anchored frames, and the picture that each shows."""
     tables: tuple[TextTable, ...] = ()
-    found: tuple[Found, ...] = ()
+    found: tuple[CleanUpFinding, ...] = ()
     """What clean-ups found."""
 
 
-def read_plain(decoded: Decoded, cleaner: Cleaner | None = None) -> Manuscript:
+def read_plain(decoded: DecodedText, cleaner: Cleaner | None = None) -> Manuscript:
     """Recognise the structure of a plain text, and clean it up."""
     cleaner = cleaner or Cleaner()
     blocks, joined = blocks_of(decoded.text)
-    front, taken = _title_page(blocks)
+    front, block_count = _title_page(blocks)
     paragraphs: list[Paragraph] = []
     counts: Counter[str] = Counter(joined=joined, dropped=decoded.dropped)
     headings: list[Heading] = []
     follows, style = "first", ""
-    for number in range(len(front) + len(blocks) - taken):
+    for number in range(len(front) + len(blocks) - block_count):
         if number < len(front):
             style, text = front[number]
         else:
-            style, text = _recognise(blocks[number - len(front) + taken], follows, style in ("verse", "quote"))
+            style, text = _recognise(blocks[number - len(front) + block_count], follows, style in ("verse", "quote"))
         if not paragraphs and style == "section":
             style = "title"
         spans: tuple[Span, ...] = ()
@@ -116,24 +119,30 @@ def read_plain(decoded: Decoded, cleaner: Cleaner | None = None) -> Manuscript:
         paragraphs.append(Paragraph(new_id("p"), style, text, spans))
         follows = "first" if style in _HEADS else "body"
     return Manuscript(
-        tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings), tuple(cleaner.doubts), found=cleaner.found
+        tuple(paragraphs),
+        decoded.encoding,
+        dict(counts),
+        tuple(headings),
+        tuple(cleaner.doubts),
+        found=cleaner.findings,
     )
 
 
 def restyled(read: Manuscript, changes: Mapping[int, str]) -> tuple[Paragraph, ...]:
-    """Its paragraphs with other styles for some, by their number; those behind them begin a text, or go on with it, anew."""
-    made: list[Paragraph] = []
+    """Its paragraphs with other styles for some, by number; those after them begin a text, or continue it,
+    accordingly."""
+    paragraphs: list[Paragraph] = []
     for number, paragraph in enumerate(read.paragraphs):
         style = changes.get(number, paragraph.style)
         if style in ("first", "body"):
-            style = "first" if not made or made[-1].style in _HEADS else "body"
-        made.append(paragraph if style == paragraph.style else replace(paragraph, style=style))
-    return tuple(made)
+            style = "first" if not paragraphs or paragraphs[-1].style in _HEADS else "body"
+        paragraphs.append(paragraph if style == paragraph.style else replace(paragraph, style=style))
+    return tuple(paragraphs)
 
 
 def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:
-    """(style, text) of a title, of who wrote it and when, where a text begins with them, and of how many blocks they are made:
-    a "by" on a line of its own goes with the name behind it."""
+    """The (style, text) of a title, an author and a date at the beginning of a text, and the number of blocks they
+    take: a "by" on a line by itself goes with the name after it."""
     head = [block.text for block in blocks[:5]]
     if not head or len(head[0]) > 70 or head[0].endswith((".", ",", ";", ":")):
         return [], 0
@@ -146,7 +155,7 @@ def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:
             rows.append(("author", text))
             author = True
         elif len(rows) == 1 and text.casefold() == head[0].casefold():
-            rows.append(("title", text))  # behind a half-title
+            rows.append(("title", text))  # after a half-title
         elif _YEAR.fullmatch(text):
             rows.append(("author", text))
         else:
@@ -154,9 +163,9 @@ def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:
     return (rows, len(rows) + joined) if author else ([], 0)
 
 
-def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, str]:
-    """The style of a block and its text. What goes on in the middle of a sentence behind verse is no new paragraph."""
-    block = found.text
+def _recognise(first_block: Block, follows: str, behind_display: bool) -> tuple[str, str]:
+    """The style of a block and its text. Text after verse that continues a sentence does not begin a paragraph."""
+    block = first_block.text
     marked = _MARKED.fullmatch(block)
     if marked:
         return HEADINGS[min(len(marked.group(1)), len(HEADINGS)) - 1], marked.group(2).rstrip("#").rstrip() or "#"
@@ -164,7 +173,7 @@ def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, s
         return "scene", "* * *"
     if _END.fullmatch(block):
         return "scene", block
-    if found.kind == "verse" and LINE_BREAK in block:
+    if first_block.kind == "verse" and LINE_BREAK in block:
         return "verse", block
     short = len(block) <= 70 and len(block.split()) <= 10
     if short and PART.fullmatch(block):
@@ -179,9 +188,9 @@ def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, s
         and not block.endswith((",", ";", "!"))
     ):
         return "section", block
-    if found.kind == "text":
+    if first_block.kind == "text":
         return ("first" if follows == "body" and behind_display and block[:1].islower() else follows), block
-    return found.kind, block
+    return first_block.kind, block
 
 
 def _emphasis(text: str) -> tuple[str, tuple[Span, ...]]:

@@ -1,20 +1,21 @@
-"""A manuscript on its way into a job: the edit that pours it, with its notes, its tables, its pictures, and the styles these need."""
+"""A manuscript on its way into a job: the edit that pours it, with its notes, its tables, its pictures, and the styles
+these need."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
+from lexigon.core.document import story_text
+from lexigon.core.document.anchors import anchors_in
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import CharacterStyle, Job, Object, Paragraph, ParagraphStyle, PictureFile, Pose, Story
+from lexigon.core.document.starter import CHARACTER_STYLES, book_styles
+from lexigon.core.editing.intents import PourText
+from lexigon.core.editing.intents.objects.frames import base_layer
+from lexigon.core.editing.intents.pictures.placing import framed_anew
+from lexigon.core.editing.intents.text.note_kinds import first_kinds, note_entries
 from lexigon.core.geometry import Rect
-from lexigon.core.job import text as texts
-from lexigon.core.job.anchoring import anchors_in
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.intents.frames import base_layer
-from lexigon.core.job.intents.notekinds import first_kinds, note_entries
-from lexigon.core.job.intents.pictures import framed_anew
-from lexigon.core.job.model import CharacterStyle, Job, Object, Paragraph, ParagraphStyle, PictureFile, Pose, Story
-from lexigon.core.job.starter import CHARACTER_STYLES, book_styles
 from lexigon.core.manuscript.matter import around
 from lexigon.core.manuscript.plaintext import Manuscript, restyled
 from lexigon.core.picture.files import PictureError
@@ -28,33 +29,41 @@ HIGHEST = 0.8
 def poured(
     job: Job, read: Manuscript, keep: Keep | None = None, changes: Mapping[int, str] | None = None, whole: bool = True
 ) -> tuple[PourText, list[str]]:
-    """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words. Unless the ``whole`` text is
-    replaced, front matter that the manuscript does not bring, contents and an index stay."""
+    """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words.
+    Unless the ``whole`` text is replaced, front matter that the manuscript does not bring, contents and an index
+    stay."""
     pictured = with_pictures(job, replace(read, paragraphs=restyled(read, changes or {})), keep)
     paragraphs, notes = pictured.paragraphs, pictured.notes
     forms = {one.form for one in anchors_in(paragraphs) if one.kind == "note"}
     intent = PourText(
-        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes), forms), notes, pictured.inlays, pictured.files, read.tables,
+        job.main_story or "",
+        paragraphs,
+        _missing(job, paragraphs, bool(notes), forms),
+        notes,
+        pictured.inlays,
+        pictured.files,
+        read.tables,
         tuple(first_kinds(job, forms)) if notes else (),
-    )  # fmt: skip
+    )
     if not whole and intent.story in job.stories:
         intent = replace(intent, paragraphs=around(job, job.stories[intent.story], intent.paragraphs).paragraphs)
-    return intent, pictured.told
+    return intent, pictured.findings
 
 
 @dataclass(slots=True, frozen=True)
-class Pictured:
-    """A manuscript's paragraphs and notes with the frames of its pictures, these pictures, and in words which of them could not come along."""
+class PictureImport:
+    """A manuscript's paragraphs and notes with the frames of its pictures, these pictures, and in words which of them
+    could not come along."""
 
     paragraphs: tuple[Paragraph, ...]
     notes: tuple[Story, ...]
     inlays: tuple[Object, ...]
     files: tuple[PictureFile, ...]
-    told: list[str]
+    findings: list[str]
 
 
-def with_pictures(job: Job, read: Manuscript, keep: Keep | None) -> Pictured:
-    """The pictures that stand in a manuscript as frames in its lines; those that cannot be kept are left out."""
+def with_pictures(job: Job, read: Manuscript, keep: Keep | None) -> PictureImport:
+    """The pictures of a manuscript as anchored frames; those that cannot be stored are left out."""
     paragraphs, notes = read.paragraphs, read.notes
     files: dict[str, PictureFile] = {}
     inlays: list[Object] = []
@@ -69,18 +78,18 @@ def with_pictures(job: Job, read: Manuscript, keep: Keep | None) -> Pictured:
             lost[key] = f"{picture.name}: {error}"
             continue
         if picture.alt and not file.alt:
-            file = replace(file, alt=texts.clean(picture.alt).replace("\n", " "))
+            file = replace(file, alt=story_text.clean(picture.alt).replace("\n", " "))
         files[picture.name] = file
         inlays.append(_inlay(job, key, file, picture.width))
     if lost:
         paragraphs = tuple(without(p, set(lost)) for p in paragraphs)
         notes = tuple(replace(note, paragraphs=[without(p, set(lost)) for p in note.paragraphs]) for note in notes)
-    told = [f"A picture was left out: {words}" for words in dict.fromkeys(lost.values())]
-    return Pictured(paragraphs, notes, tuple(inlays), tuple(files.values()), told)
+    findings = [f"A picture was left out: {words}" for words in dict.fromkeys(lost.values())]
+    return PictureImport(paragraphs, notes, tuple(inlays), tuple(files.values()), findings)
 
 
 def _inlay(job: Job, key: str, file: PictureFile, width: float) -> Object:
-    """The frame of a picture that stands in a line: as wide as it was, or by itself, but no wider than a column."""
+    """The anchored frame of a picture: as wide as it was, or its natural width, but no wider than a column."""
     area = job.text_area(0)
     column = (area.width - (job.brief.columns - 1) * job.brief.gutter) / job.brief.columns
     across, down = file.size
@@ -96,15 +105,15 @@ def without(paragraph: Paragraph, gone: set[str]) -> Paragraph:
     """A paragraph without the pictures of these ids."""
     for span in reversed(paragraph.spans):
         if span.object is not None and span.object.ref in gone:
-            rest = texts.piece(paragraph, span.end, len(paragraph.text))
-            paragraph = texts.joined(texts.piece(paragraph, 0, span.start), rest)
+            rest = story_text.piece(paragraph, span.end, len(paragraph.text))
+            paragraph = story_text.joined(story_text.piece(paragraph, 0, span.start), rest)
     return paragraph
 
 
 def _missing(
     job: Job, paragraphs: tuple[Paragraph, ...], noted: bool, forms: set[str]
 ) -> tuple[ParagraphStyle | CharacterStyle, ...]:
-    """The usual styles of a book that a text needs and an older job has not got yet."""
+    """The usual styles of a book that a text needs and an older job lacks."""
     face, setting = Cascade(job).type_of(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
     usual = book_styles(face.family, face.size, setting.leading)
     needed = {p.style for p in paragraphs} - set(job.paragraph_styles)

@@ -1,4 +1,4 @@
-"""A manuscript in whatever format: told by what it is, not by what it is called, and read."""
+"""Reading a manuscript in any format, recognised by its content and not by its name."""
 
 from __future__ import annotations
 
@@ -48,12 +48,13 @@ def is_long(data: bytes) -> bool:
 
 
 def source_of(data: bytes, name: str = "") -> Source | None:
-    """Return what a document says; None for plain text, which has no styles of its own. Raises ManuscriptError."""
+    """Return the content of a document; None for plain text, which has no styles. Raises ManuscriptError."""
     if not data.strip():
         raise ManuscriptError("The file is empty.")
     if len(data) > LARGEST:
         raise ManuscriptError(
-            f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
+            f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into "
+            "parts."
         )
     if data.startswith(b"PK\x03\x04"):
         return _from_archive(data)
@@ -82,8 +83,9 @@ def read(
     own: Mapping[str, str] = MappingProxyType({}),
     headed: Collection[str] = (),
 ) -> Manuscript:
-    """Return what a manuscript holds. ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done; ``own`` are the
-    job’s styles, ids by name, ``headed`` its styles of headings. Raises ManuscriptError."""
+    """Return what a manuscript holds. ``mapping`` overrules which of its styles becomes which, ``cleaned`` which
+    clean-ups are done; ``own`` are the job’s styles, ids by name, ``headed`` its styles of headings. Raises
+    ManuscriptError."""
     source = source_of(data, name)
     cleaner = Cleaner(language, cleaned)
     if source is None:
@@ -115,11 +117,11 @@ def _begins_as_html(text: str) -> bool:
 
 
 def _declared(data: bytes) -> str | None:
-    """HTML in the encoding that it says it is in, where that is another than is told by its bytes."""
-    found = re.search(rb"<meta[^<>]{1,300}?charset=[\"']?\s{0,9}([\w-]{1,40})", data[:4096], re.IGNORECASE)
-    if found is None or data.startswith((b"\xef\xbb\xbf", b"\xff\xfe", b"\xfe\xff")):
+    """HTML in the encoding that it declares, where that differs from what its bytes suggest."""
+    match = re.search(rb"<meta[^<>]{1,300}?charset=[\"']?\s{0,9}([\w-]{1,40})", data[:4096], re.IGNORECASE)
+    if match is None or data.startswith((b"\xef\xbb\xbf", b"\xff\xfe", b"\xfe\xff")):
         return None
     try:
-        return data.decode(found[1].decode("ascii"))
+        return data.decode(match[1].decode("ascii"))
     except (LookupError, UnicodeDecodeError):
         return None

@@ -1,7 +1,7 @@
-"""Text with its emphasis between Lexigon and other programs, as HTML on the clipboard.
+"""Text with emphasis between Lexigon and other programs, as HTML on the clipboard.
 
-What comes in is read as a manuscript is (``htmlfile``, ``mapping``): its words and what they mean. Fonts, sizes, colours and everything that
-could run are left behind; no clean-up changes its words.
+Pasted text is read like a manuscript (``htmlfile``, ``mapping``): its words and their meaning. Fonts, sizes, colours
+and everything that could run are dropped; no clean-up changes its words.
 """
 
 from __future__ import annotations
@@ -14,12 +14,12 @@ from html import escape
 from lxml import etree
 from lxml import html as markup
 
+from lexigon.core.document import story_text
+from lexigon.core.document.anchors import objects_in
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import OBJECT, Job, Object, Paragraph, PictureFile, Span, Story, TextTable
 from lexigon.core.errors import LexigonError
-from lexigon.core.job import text as texts
-from lexigon.core.job.anchoring import objects_in
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import OBJECT, Job, Object, Paragraph, PictureFile, Span, Story, TextTable
-from lexigon.core.job.serial import plain, read
+from lexigon.core.fileformat.values import plain, read
 from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.mapping import pasted
 from lexigon.core.manuscript.pouring import Keep, with_pictures
@@ -30,9 +30,9 @@ OWN = "data-lexigon"
 
 
 @dataclass(slots=True, frozen=True)
-class Carried:
-    """Clipboard contents: paragraphs, the texts of the notes and frames that stand in them, those frames, with the pictures they show,
-    and tables."""
+class ClipboardText:
+    """Clipboard contents: paragraphs, the stories of the notes and anchored frames in them, those frames with the
+    pictures they show, and tables."""
 
     paragraphs: tuple[Paragraph, ...] = ()
     notes: tuple[Story, ...] = ()
@@ -41,8 +41,8 @@ class Carried:
     pictures: tuple[PictureFile, ...] = ()
 
 
-def carried(paragraphs: Iterable[Paragraph], job: Job) -> Carried:
-    """Paragraphs of a job with all that stands in them."""
+def carried(paragraphs: Iterable[Paragraph], job: Job) -> ClipboardText:
+    """Paragraphs of a job with their anchored objects."""
     paragraphs = tuple(paragraphs)
     notes, frames = dict[str, Story](), dict[str, Object]()
     tables, pictures = dict[str, TextTable](), dict[str, PictureFile]()
@@ -64,55 +64,56 @@ def carried(paragraphs: Iterable[Paragraph], job: Job) -> Carried:
         if story is not None and story.id not in notes:
             notes[story.id] = story
             left += objects_in(story.paragraphs)
-    return Carried(
+    return ClipboardText(
         paragraphs, tuple(notes.values()), tuple(frames.values()), tuple(tables.values()), tuple(pictures.values())
     )
 
 
 @dataclass(slots=True, frozen=True)
-class Pasted:
+class PastedText:
     """Pasted text, and a report of what could not be pasted or has changed."""
 
-    carried: Carried
+    carried: ClipboardText
     counts: Mapping[str, int]
-    told: tuple[str, ...] = ()
+    findings: tuple[str, ...] = ()
 
 
-def from_html(source: str, job: Job, keep: Keep | None = None) -> Pasted:
-    """A piece of HTML as paragraphs, read as a manuscript is: in the job's own styles where it names them, else in none; with its notes, its
-    tables and (where ``keep`` says how) its pictures. Raises LexigonError if it is none or too long."""
+def from_html(source: str, job: Job, keep: Keep | None = None) -> PastedText:
+    """A piece of HTML as paragraphs, read as a manuscript is: in the job's own styles where it names them, else in
+    none; with its notes, its tables and (where ``keep`` says how) its pictures. Raises LexigonError if it is none or
+    too long."""
     if len(source) > LARGEST:
         raise LexigonError("This is more text than can be pasted at once. Import it as a manuscript.")
     source = source.replace("\x00", "")
     if not source.strip():
-        return Pasted(Carried(), {})
+        return PastedText(ClipboardText(), {})
     if OWN in source and (own := _own(source)) is not None:
-        return Pasted(own, {})
+        return PastedText(own, {})
     words = pasted(read_html(source), {one.name: one.id for one in job.paragraph_styles.values()}, job.character_styles)
-    made = with_pictures(job, words, keep)
-    brought = Carried(made.paragraphs, made.notes, made.inlays, words.tables, made.files)
-    return Pasted(brought, words.counts, tuple(made.told))
+    pictured = with_pictures(job, words, keep)
+    carried = ClipboardText(pictured.paragraphs, pictured.notes, pictured.inlays, words.tables, pictured.files)
+    return PastedText(carried, words.counts, tuple(pictured.findings))
 
 
-def _own(source: str) -> Carried | None:
+def _own(source: str) -> ClipboardText | None:
     """Paragraphs that Lexigon put on the clipboard."""
     try:
         root = markup.fromstring(
             source.encode("utf-8", "replace"),
             parser=markup.HTMLParser(encoding="utf-8", no_network=True, huge_tree=True),
         )
-        found: Carried = read(Carried, json.loads(root.xpath(f"//*[@{OWN}]")[0].get(OWN)))
+        carried: ClipboardText = read(ClipboardText, json.loads(root.xpath(f"//*[@{OWN}]")[0].get(OWN)))
     except (etree.ParserError, IndexError, ValueError, LexigonError):
         return None  # from another version, or cut: the words are there all the same
-    return replace(found, paragraphs=tuple(replace(p, id=texts.new_id("p")) for p in found.paragraphs))
+    return replace(carried, paragraphs=tuple(replace(p, id=story_text.new_id("p")) for p in carried.paragraphs))
 
 
-def to_html(words: Carried, cascade: Cascade) -> str:
+def to_html(words: ClipboardText, cascade: Cascade) -> str:
     """Paragraphs as HTML that other programs understand, with the paragraphs themselves for Lexigon."""
     tables = {table.id: table for table in words.tables}
     rows = []
     for p in words.paragraphs:
-        table = tables.get(p.spans[0].object.ref) if texts.is_table(p) and p.spans[0].object else None
+        table = tables.get(p.spans[0].object.ref) if story_text.is_table(p) and p.spans[0].object else None
         rows.append(f"<p>{_inner(p, cascade)}</p>" if table is None else _table(table, cascade))
     own = escape(json.dumps(plain(words), ensure_ascii=False), quote=True)
     return f'<div {OWN}="{own}">{"".join(rows)}</div>'
@@ -128,9 +129,13 @@ def _inner(p: Paragraph, cascade: Cascade) -> str:
             face = cascade.type_of(p, span)
             piece = _escaped(p.text[span.start : span.end])
             for on, tag in (
-                (face.italic and not base.italic, "i"), (face.weight >= 600 > base.weight, "b"), (face.position == "superior", "sup"),
-                (face.position == "inferior", "sub"), (face.underline, "u"), (face.strike, "s"),
-            ):  # fmt: skip
+                (face.italic and not base.italic, "i"),
+                (face.weight >= 600 > base.weight, "b"),
+                (face.position == "superior", "sup"),
+                (face.position == "inferior", "sub"),
+                (face.underline, "u"),
+                (face.strike, "s"),
+            ):
                 piece = f"<{tag}>{piece}</{tag}>" if on else piece
             inner += piece
         at = span.end
@@ -151,4 +156,4 @@ def _table(table: TextTable, cascade: Cascade) -> str:
 
 
 def _escaped(text: str) -> str:
-    return escape(text.replace(OBJECT, ""), quote=False).replace(texts.LINE_BREAK, "<br>").replace("\t", "&#9;")
+    return escape(text.replace(OBJECT, ""), quote=False).replace(story_text.LINE_BREAK, "<br>").replace("\t", "&#9;")

@@ -1,7 +1,8 @@
-"""Rich Text Format (version 1.9.1, the published specification): a small reader of its own, since those that are there lose notes or italics.
+"""Rich Text Format (version 1.9.1, the published specification): a small reader of our own, since existing ones lose
+notes or italics.
 
-A file is groups in braces, control words and letters. Destinations that are not known and marked as such are passed over whole; binary
-parts are skipped by their length. Nothing in a file is run or opened.
+A file consists of groups in braces, control words and letters. Unknown destinations that are marked as optional are
+skipped whole; binary parts are skipped by their length. Nothing in a file is run or opened.
 """
 
 from __future__ import annotations
@@ -12,7 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from lexigon.core.job.model import TypeSpec
+from lexigon.core.document.model import TypeSpec
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.rtfwords import ALIGNS, HYPERLINK, LANGUAGES, PAGES, SIGNS, SKIPPED
 from lexigon.core.manuscript.source import (
@@ -36,7 +37,7 @@ DEEPEST = 400
 
 @dataclass(slots=True)
 class _State:
-    """What holds within a group."""
+    """The state that is valid within a group."""
 
     look: TypeSpec = PLAIN
     skip: bool = False
@@ -45,7 +46,8 @@ class _State:
     uc: int = 1
     para: _Para = field(default_factory=lambda: _Para())
     to: str = ""
-    """Which destination words go to: "" the text, ``style``, ``pict``, ``note``, ``inst`` what a field is told by, ``mark`` a place's name."""
+    """The destination of words: "" the text, ``style``, ``pict``, ``note``, ``inst`` the instruction of a field,
+    ``mark`` the name of a bookmark."""
     link: str = ""
 
 
@@ -74,7 +76,7 @@ class _Sheet:
 
 @dataclass(slots=True)
 class _Flow:
-    """A text that is being read: the main one, or a note's."""
+    """A text that is being read: the main text, or a note."""
 
     builder: Builder
     rows: list[tuple[SourceCell, ...]] = field(default_factory=list)
@@ -108,12 +110,12 @@ class _Reader:
         self.language = ""
         self.starred = False
         self.high = 0
-        """The first half of a sign that is told in two."""
+        """The first half of a character that is given in two."""
         self.page_waits = False
         """The next paragraph begins a page."""
         self.waiting = 0
         self.inst = ""
-        """Letters that stand for a sign told before, for readers that do not know it."""
+        """Replacement letters after a Unicode character, for readers that do not know it."""
 
     @property
     def state(self) -> _State:
@@ -126,12 +128,12 @@ class _Reader:
     def read(self) -> Source:
         at, data = 0, self.data
         while at < len(data):
-            found = TOKEN.match(data, at)
-            if found is None:
+            match = TOKEN.match(data, at)
+            if match is None:
                 at += 1
                 continue
-            at = found.end()
-            word, number, code, sign, brace, letters = found.groups()
+            at = match.end()
+            word, number, code, sign, brace, letters = match.groups()
             if word == b"bin":
                 at += max(int(number or 0), 0)
             elif brace == b"{":
@@ -159,7 +161,7 @@ class _Reader:
         self.end_table()
         if self.flow.builder.begun:
             self.end_paragraph()
-        self.source.paragraphs = list(self.flow.builder.taken())
+        self.source.paragraphs = list(self.flow.builder.take_paragraphs())
         return self.source
 
     # Letters
@@ -197,7 +199,7 @@ class _Reader:
     def looks(self) -> TypeSpec:
         """Return what is said beyond the paragraph's style."""
         base = self.styles.get(("s", self.state.para.style))
-        said = {}
+        values = {}
         for name, usual in (
             ("italic", False),
             ("weight", 400),
@@ -210,10 +212,10 @@ class _Reader:
             value = getattr(self.state.look, name)
             before = getattr(base.look, name) if base else None
             if value is not None and value != (before if before is not None else usual):
-                said[name] = value
-        if said.get("language") in (self.language, None):
-            said.pop("language", None)
-        return TypeSpec(**said)
+                values[name] = value
+        if values.get("language") in (self.language, None):
+            values.pop("language", None)
+        return TypeSpec(**values)
 
     def symbol(self, sign: bytes) -> None:
         if sign == b"*":
@@ -262,21 +264,21 @@ class _Reader:
         self.end_table()
         if self.flow.builder.begun:
             self.end_paragraph()
-        made = self.flows.pop().builder.taken()
+        paragraphs = self.flows.pop().builder.take_paragraphs()
         ref = f"n{len(self.source.notes) + 1}"
-        self.source.notes[ref] = SourceNote("endnote" if kind == "endnote" else "footnote", made)
+        self.source.notes[ref] = SourceNote("endnote" if kind == "endnote" else "footnote", paragraphs)
         self.flow.builder.object("note", ref)
 
     def end_picture(self) -> None:
         data, kind = self.pict or bytearray(), self.pict_kind
         self.pict = None
         if not kind or self.state.skip:
-            self.source.told["missing"] += not self.state.skip
+            self.source.reported["missing"] += not self.state.skip
             return
         try:
             raw = binascii.unhexlify(re.sub(rb"[^0-9A-Fa-f]", b"", bytes(data)))
         except binascii.Error:
-            self.source.told["missing"] += 1
+            self.source.reported["missing"] += 1
             return
         name = f"picture {len(self.source.pictures) + 1}.{kind}"
         self.source.pictures[name] = SourcePicture(name, raw, "", self.pict_width)
@@ -314,19 +316,19 @@ class _Reader:
         elif word == "ftnalt" and self.flow_depths:
             self.flow_depths[-1] = (self.flow_depths[-1][0], "endnote")
         elif word == "annotation":
-            self.source.told["comments"] += 1
+            self.source.reported["comments"] += 1
             state.skip = True
         elif word == "fldinst":
             state.to, self.inst = "inst", ""
         elif word == "bkmkstart":
-            self.source.told["bookmarks"] += 1
+            self.source.reported["bookmarks"] += 1
             state.to = "mark"
         elif word == "fldrslt":
             led = HYPERLINK.search(self.inst)
-            self.source.told["links"] += led is not None
+            self.source.reported["links"] += led is not None
             state.link = (f"#{led[2]}" if led[1] else led[2]) if led else ""
         elif word in ("shppict", "field", "shptxt", "result", "atrfstart", "atrfend"):
-            self.source.told["fields"] += word == "field"
+            self.source.reported["fields"] += word == "field"
             state.skip = state.skip or word in ("atrfstart", "atrfend")
         elif word in SKIPPED or starred or word in ("atnid", "atnauthor", "atnref", "atndate"):
             state.skip = True
@@ -343,7 +345,7 @@ class _Reader:
                 self.say(chr(0x10000 + ((self.high - 0xD800) << 10) + code - 0xDC00))
             self.high = 0
         elif 0xF000 <= code <= 0xF0FF:
-            self.source.told["symbols"] += 1
+            self.source.reported["symbols"] += 1
             self.say("\ufffd")
         elif code > 31:
             self.say(chr(code))
@@ -360,15 +362,22 @@ class _Reader:
             self.language = LANGUAGES[number or 0]
         elif word == "cs" and number is not None and ("cs", number) in self.styles:
             named = self.styles["cs", number].look
-            state.look = replace(state.look, **{name: getattr(named, name) for name in ("italic", "weight", "caps", "underline", "strike", "position") if getattr(named, name) is not None})  # fmt: skip
+            state.look = replace(
+                state.look,
+                **{
+                    name: getattr(named, name)
+                    for name in ("italic", "weight", "caps", "underline", "strike", "position")
+                    if getattr(named, name) is not None
+                },
+            )
         elif word == "v":
             state.hidden = on
-            self.source.told["hidden"] += on
+            self.source.reported["hidden"] += on
         elif word == "deleted":
             state.deleted = on
-            self.source.told["deletions"] += on
+            self.source.reported["deletions"] += on
         elif word == "revised":
-            self.source.told["insertions"] += on
+            self.source.reported["insertions"] += on
         elif word == "pard":
             state.para = _Para()
         elif word == "s" and number is not None:
@@ -435,8 +444,13 @@ class _Reader:
             Listed(False, min(para.listed + 1, 9)) if para.listed >= 0 and not (para.level or style.level) else None
         )
         flow.builder.end(
-            style.name, para.level or style.level, para.align or style.align, listed, para.starts_page or self.page_waits, style.size
-        )  # fmt: skip
+            style.name,
+            para.level or style.level,
+            para.align or style.align,
+            listed,
+            para.starts_page or self.page_waits,
+            style.size,
+        )
         self.page_waits = False
 
     def begin_table(self) -> None:
@@ -450,7 +464,7 @@ class _Reader:
         if flow.builder.begun:
             self.state.para.in_table = True
             self.end_paragraph()
-        flow.cells.append(SourceCell(flow.builder.taken()))
+        flow.cells.append(SourceCell(flow.builder.take_paragraphs()))
 
     def row(self) -> None:
         flow = self.flow
@@ -475,17 +489,28 @@ class _Reader:
 
 
 LOOKS: dict[str, Callable[[bool], dict[str, Any]]] = {
-    "i": lambda on: {"italic": on}, "b": lambda on: {"weight": 700 if on else 400}, "ul": lambda on: {"underline": on}, "ulnone": lambda on: {"underline": False},
-    "uld": lambda on: {"underline": on}, "uldb": lambda on: {"underline": on}, "ulw": lambda on: {"underline": on}, "strike": lambda on: {"strike": on},
-    "striked": lambda on: {"strike": on}, "super": lambda on: {"position": "superior" if on else "normal"}, "sub": lambda on: {"position": "inferior" if on else "normal"},
-    "nosupersub": lambda on: {"position": "normal"}, "up": lambda on: {"position": "superior" if on else "normal"}, "dn": lambda on: {"position": "inferior" if on else "normal"},
-    "scaps": lambda on: {"caps": "small" if on else "none"}, "caps": lambda on: {"caps": "upper" if on else "none"},
-}  # fmt: skip
+    "i": lambda on: {"italic": on},
+    "b": lambda on: {"weight": 700 if on else 400},
+    "ul": lambda on: {"underline": on},
+    "ulnone": lambda on: {"underline": False},
+    "uld": lambda on: {"underline": on},
+    "uldb": lambda on: {"underline": on},
+    "ulw": lambda on: {"underline": on},
+    "strike": lambda on: {"strike": on},
+    "striked": lambda on: {"strike": on},
+    "super": lambda on: {"position": "superior" if on else "normal"},
+    "sub": lambda on: {"position": "inferior" if on else "normal"},
+    "nosupersub": lambda on: {"position": "normal"},
+    "up": lambda on: {"position": "superior" if on else "normal"},
+    "dn": lambda on: {"position": "inferior" if on else "normal"},
+    "scaps": lambda on: {"caps": "small" if on else "none"},
+    "caps": lambda on: {"caps": "upper" if on else "none"},
+}
 
 
 def _codec(number: int) -> str:
-    known = {10000: "mac_roman", 65001: "utf-8", 932: "cp932", 936: "gbk", 949: "cp949", 950: "big5"}
-    return known.get(
+    codecs = {10000: "mac_roman", 65001: "utf-8", 932: "cp932", 936: "gbk", 949: "cp949", 950: "big5"}
+    return codecs.get(
         number,
         f"cp{number}"
         if number

@@ -1,8 +1,8 @@
 """Manuscripts independent of their format: paragraphs in the author's styles, with notes, tables and pictures in
 their places.
 
-Each reader (``docx``, ``odt``, ``rtf``, ``markdown``, ``htmlfile``) makes one of these; ``mapping`` makes paragraphs of a job of it. Nothing
-here knows a job's styles. Looks are ``TypeSpec``s that say only what is set apart from the style.
+Each reader (``docx``, ``odt``, ``rtf``, ``markdown``, ``htmlfile``) makes one of these; ``mapping`` makes paragraphs of
+a job of it. Nothing here knows a job's styles. Looks are ``TypeSpec``s that say only what is set apart from the style.
 """
 
 from __future__ import annotations
@@ -12,15 +12,16 @@ from collections import Counter
 from dataclasses import dataclass, field
 from typing import Literal
 
-from lexigon.core.job import text as texts
-from lexigon.core.job.model import OBJECT, Anchor, Span, TypeSpec, combined
+from lexigon.core.document import story_text
+from lexigon.core.document.model import OBJECT, Anchor, Span, TypeSpec, combined
 from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.numerals import integer
 
 MOST_PARAGRAPHS = 100_000
 MOST_LETTERS = 30_000_000
 PLAIN = TypeSpec()
 LINK = re.compile(r"#[^\s#]{1,200}|(https?://|mailto:|tel:)[^\s<>\"\x00-\x1f]{1,1900}")
-"""Links that are kept: addresses, and places within the same text."""
+"""Links that are imported: addresses, and places within the same document."""
 Align = Literal["", "left", "centre", "right", "justify"]
 
 
@@ -77,7 +78,7 @@ class SourcePicture:
     data: bytes
     alt: str = ""
     width: float = 0.0
-    """As it stands there, in points; 0 where nothing says."""
+    """Its size in the document, in points; 0 if not given."""
 
 
 @dataclass(slots=True)
@@ -91,8 +92,9 @@ class Source:
     references: dict[str, SourceReference] = field(default_factory=dict)
     noted: dict[str, str] = field(default_factory=dict)
     """The notes whose numbers references show, by the names of their places."""
-    told: Counter[str] = field(default_factory=Counter)
-    """What is told beside: ``comments``, ``insertions``, ``deletions``, ``fields``, ``links``, ``missing`` pictures ..."""
+    reported: Counter[str] = field(default_factory=Counter)
+    """The number of other things that are reported: ``comments``, ``insertions``, ``deletions``, ``fields``, ``links``,
+    ``missing`` pictures and others."""
 
 
 ReferenceForm = Literal["page", "words", "number"]
@@ -110,12 +112,13 @@ class SourceReference:
 
 @dataclass(slots=True)
 class Builder:
-    """Puts paragraphs together from pieces of words, in the order of the source. Raises ManuscriptError for too many."""
+    """Puts paragraphs together from pieces of words, in the order of the source. Raises ManuscriptError for too
+    many."""
 
     source: Source
     made: list[SourceParagraph] = field(default_factory=list)
     link: str = ""
-    """Where the words lead that are put in now; ``#`` and a name to a place of the source."""
+    """The link target of the words that are added now; ``#`` and a name for a place in the document."""
     names: list[str] = field(default_factory=list)
     """Places that begin here."""
     _text: list[str] = field(default_factory=list)
@@ -124,7 +127,7 @@ class Builder:
     _all: int = 0
 
     def words(self, words: str, look: TypeSpec = PLAIN) -> None:
-        words = texts.clean(words.replace(OBJECT, "")).replace("\n", texts.LINE_BREAK)
+        words = story_text.clean(words.replace(OBJECT, "")).replace("\n", story_text.LINE_BREAK)
         if not words:
             return
         link = self.link if LINK.fullmatch(self.link) else ""
@@ -143,7 +146,7 @@ class Builder:
         self._put(words)
 
     def object(self, kind: Literal["note", "table", "frame", "reference"], ref: str, look: TypeSpec = PLAIN) -> None:
-        """A note's number, a table or a picture, by the key under which the source keeps it."""
+        """A note, a table or a picture, by the key under which the source stores it."""
         self._spans.append(Span(self._length, self._length + 1, object=Anchor(kind, ref)))
         self._put(OBJECT)
 
@@ -157,7 +160,7 @@ class Builder:
         text = "".join(self._text)
         if start > len(text):
             return  # the paragraph ended within the field
-        self._spans = list(texts.cut_spans(self._spans, 0, start))
+        self._spans = list(story_text.cut_spans(self._spans, 0, start))
         self._text, self._length = [text[:start]], start
         key = f"r{len(self.source.references)}"
         self.source.references[key] = SourceReference(name, form, text[start:])
@@ -175,12 +178,18 @@ class Builder:
         return self._length > 0
 
     def end(
-        self, style: str = "", level: int = 0, align: Align = "", listed: Listed | None = None, starts_page: bool = False, size: float = 0.0
-    ) -> None:  # fmt: skip
-        """The paragraph is complete; an empty one is kept, so that it can be told."""
+        self,
+        style: str = "",
+        level: int = 0,
+        align: Align = "",
+        listed: Listed | None = None,
+        starts_page: bool = False,
+        size: float = 0.0,
+    ) -> None:
+        """Complete the paragraph. An empty one is kept, so that it can be reported."""
         text = "".join(self._text)
         if len(self.made) >= MOST_PARAGRAPHS:
-            raise ManuscriptError(f"This has more than {MOST_PARAGRAPHS:,} paragraphs. Split it into parts.")
+            raise ManuscriptError(f"This has more than {integer(MOST_PARAGRAPHS)} paragraphs. Split it into parts.")
         names, self.names = tuple(self.names[:20]), []
         self.made.append(
             SourceParagraph(text, tuple(self._spans), style, level, align, listed, starts_page, size, names)
@@ -196,12 +205,12 @@ class Builder:
     def go_on(self, begun: tuple[list[str], list[Span], int]) -> None:
         self._text, self._spans, self._length = begun
 
-    def taken(self) -> tuple[SourceParagraph, ...]:
+    def take_paragraphs(self) -> tuple[SourceParagraph, ...]:
         """Return what was made, of a note or a cell; the builder begins anew."""
         if self.begun:
             self.end()
-        made, self.made = tuple(self.made), []
-        return made
+        paragraphs, self.made = tuple(self.made), []
+        return paragraphs
 
 
 def over(look: TypeSpec, more: TypeSpec) -> TypeSpec:

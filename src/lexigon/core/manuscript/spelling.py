@@ -1,8 +1,8 @@
-"""Spelling: words that no dictionary of their language knows, words that stand there twice, words that are spelled in more than one way.
+"""Spelling: words that no dictionary of their language contains, doubled words, words with more than one spelling.
 
-Words are those of the texts, notes and cells of a job, each in the language it is set in. What is most likely a mistake stands first: what
-is one letter away from a word that the job itself uses often (Damerau, "A technique for computer detection and correction of spelling
-errors", 1964: most mistakes are one letter).
+It covers the stories, notes and cells of a job, each word in the language it is set in. The likeliest mistakes come
+first: words that are one letter away from a word that the job itself uses often (Damerau, "A technique for computer
+detection and correction of spelling errors", 1964: most mistakes are one letter).
 """
 
 from __future__ import annotations
@@ -13,11 +13,11 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
-from lexigon.core.job import text as texts
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents.rewriting import Rewrite
-from lexigon.core.job.listed import entry_paragraphs
-from lexigon.core.job.model import Job, Paragraph, TypeSpec
+from lexigon.core.document import story_text
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.listing_merge import entry_paragraphs
+from lexigon.core.document.model import Job, Paragraph, TypeSpec
+from lexigon.core.editing.intents.text.rewriting import Rewrite
 from lexigon.core.manuscript.finding import Where, places, rewrite
 from lexigon.core.manuscript.languages import FEWEST_UNKNOWN, Passage, Word, passages
 from lexigon.core.manuscript.wordlists import Dictionaries, WordList
@@ -48,7 +48,7 @@ MEANT_TWICE = {
     "nous",
     "vous",
 }
-"""Words that often stand twice on purpose (common practice, no source); they are told last."""
+"""Words that are often doubled on purpose (common practice, no source); they are reported last."""
 _SENTENCE_ENDS = re.compile(r"(?:^|[.!?:…][\"”’»)\]]*)\s*[\"“‘«(\[]*$")
 _ISE = re.compile(r"(?<=[^\W\d_]{2})(i|y)[sz](?=(?:e[sd]?|ing|ation|ations|er|ers|able)$)")
 
@@ -103,7 +103,7 @@ class Report:
 
 
 def words_in(text: str) -> Iterator[tuple[int, int, str]]:
-    """The words of a text, with straight apostrophes and without soft hyphens; those next to figures are none."""
+    """The words of a string, with straight apostrophes and without soft hyphens; those next to figures are excluded."""
     for match in _WORD.finditer(text):
         a, b = match.span()
         if (a and (text[a - 1].isdigit() or text[a - 1] == "_")) or (
@@ -122,8 +122,8 @@ class Speller:
 
     def __init__(self, job: Job, dictionaries: Dictionaries, learned: Iterable[tuple[str, str]] = ()) -> None:
         self.job, self.dictionaries, self.cascade = job, dictionaries, Cascade(job)
-        known = {*learned, *((one.word, one.language) for one in job.lexicon.values())}
-        self.learned = {(plain(word), language) for word, language in known}
+        learned_words = {*learned, *((one.word, one.language) for one in job.lexicon.values())}
+        self.learned = {(plain(word), language) for word, language in learned_words}
         self.folded = {(word.casefold(), language) for word, language in self.learned}
         """The same without regard to case: a learned name is known in capitals, too."""
         self._open: dict[str, WordList | None] = {}
@@ -133,7 +133,7 @@ class Speller:
             self._open[language] = self.dictionaries.of(language)
         return self._open[language]
 
-    def known(self, word: str, language: str) -> bool:
+    def is_known(self, word: str, language: str) -> bool:
         """Return whether a word is known. Without a dictionary all words are."""
         book = self.of(language)
         if book is None or len(word) < 2:
@@ -156,7 +156,7 @@ class Speller:
         return book.knows if book is not None else None
 
     def stretches(self, p: Paragraph) -> Iterator[tuple[int, int, str]]:
-        """A paragraph in stretches of one language; what stands in it and is no words is in none."""
+        """A paragraph in runs of one language; anchored objects are in none."""
         base = self.cascade.type_of(p).language
         at = 0
         for span in p.spans:
@@ -182,14 +182,15 @@ class Speller:
                 yield a, b, word, language
 
     def mistakes(self, p: Paragraph) -> Iterator[tuple[int, int, str, str]]:
-        """The words of a paragraph that are told, for marking them where they stand."""
-        return ((a, b, word, language) for a, b, word, language in self.words(p) if not self.known(word, language))
+        """The words of a paragraph that are reported, for marking them on the board."""
+        return ((a, b, word, language) for a, b, word, language in self.words(p) if not self.is_known(word, language))
 
 
 def checked(speller: Speller) -> Report:
-    """All of a job but the entries of listings, which say again what is checked elsewhere. Words that differ by case are one."""
+    """All of a job but the entries of listings, which say again what is checked elsewhere. Words that differ by case
+    are one."""
     counts: Counter[tuple[str, str]] = Counter()
-    found: dict[tuple[str, str], Unknown] = {}
+    unknown_words: dict[tuple[str, str], Unknown] = {}
     doubled: list[tuple[str, Place]] = []
     unchecked: Counter[str] = Counter()
     within: Counter[str] = Counter()
@@ -211,19 +212,19 @@ def checked(speller: Speller) -> Report:
                 within[word] += 1
             if speller.of(language) is None:
                 unchecked[language] += 1
-            elif not speller.known(word, language):
+            elif not speller.is_known(word, language):
                 key = word.casefold(), language
-                one = found.setdefault(key, Unknown(word, language))
+                one = unknown_words.setdefault(key, Unknown(word, language))
                 written.setdefault(key, Counter())[word] += 1
                 one.count += 1
                 if len(one.places) < MOST_PLACES:
                     one.places.append(Place(where, p.id, a, b))
-    for key, one in found.items():
+    for key, one in unknown_words.items():
         one.forms = sorted(written[key], key=lambda form: (not form.islower(), form.isupper(), -written[key][form]))
         one.word = one.forms[0]
-    _near(found.values(), counts, speller)
+    _near(unknown_words.values(), counts, speller)
     unknown = sorted(
-        found.values(), key=lambda one: (not one.near, one.word[:1].isupper(), one.count, one.word.casefold())
+        unknown_words.values(), key=lambda one: (not one.near, one.word[:1].isupper(), one.count, one.word.casefold())
     )
     doubled.sort(key=lambda one: one[0].split()[0].casefold() in MEANT_TWICE)
     return Report(
@@ -231,41 +232,43 @@ def checked(speller: Speller) -> Report:
     )
 
 
-def _foreign_in(speller: Speller, where: Where, p: Paragraph, found: dict[str, Foreign]) -> list[Passage]:
-    """The passages of a paragraph that are in another language than they are set in; they are added to those ``found`` before."""
+def _foreign_in(speller: Speller, where: Where, p: Paragraph, foreign: dict[str, Foreign]) -> list[Passage]:
+    """The passages of a paragraph that are in another language than they are set in; they are added to
+    ``foreign``, by language."""
     by_language: dict[str, list[Word]] = {}
     for a, b, word, language in speller.words(p):
-        by_language.setdefault(language, []).append(Word(a, b, word, speller.known(word, language)))
-    made: list[Passage] = []
+        by_language.setdefault(language, []).append(Word(a, b, word, speller.is_known(word, language)))
+    passages_: list[Passage] = []
     for language, words in by_language.items():
-        if sum(not word.known for word in words) >= FEWEST_UNKNOWN:
-            made += passages(p.text, words, language, speller.knows)
-    for one in made:
-        kept = found.setdefault(one.language, Foreign(one.language))
-        kept.words += one.words
-        kept.places.append(Place(where, p.id, one.start, one.end))
-    return made
+        if sum(not word.is_known for word in words) >= FEWEST_UNKNOWN:
+            passages_ += passages(p.text, words, language, speller.knows)
+    for one in passages_:
+        entry = foreign.setdefault(one.language, Foreign(one.language))
+        entry.words += one.words
+        entry.places.append(Place(where, p.id, one.start, one.end))
+    return passages_
 
 
 def set_languages(job: Job, foreign: Iterable[Foreign]) -> Rewrite:
     """The edit that sets passages in the language that they are in."""
-    wanted: dict[tuple[Where, str], list[tuple[Place, str]]] = {}
+    changes: dict[tuple[Where, str], list[tuple[Place, str]]] = {}
     for one in foreign:
         for place in one.places:
-            wanted.setdefault((place.where, place.p), []).append((place, one.language))
-    made: dict[tuple[Where, str], Paragraph] = {}
+            changes.setdefault((place.where, place.p), []).append((place, one.language))
+    changed: dict[tuple[Where, str], Paragraph] = {}
     for where, p in places(job):
-        for place, language in wanted.get((where, p.id), ()):
-            p = texts.respanned(p, place.start, place.end, TypeSpec(language=language), None)
-            made[where, p.id] = p
-    return rewrite(job, made)
+        for place, language in changes.get((where, p.id), ()):
+            p = story_text.respanned(p, place.start, place.end, TypeSpec(language=language), None)
+            changed[where, p.id] = p
+    return rewrite(job, changed)
 
 
 def _near(unknown: Iterable[Unknown], counts: Counter[tuple[str, str]], speller: Speller) -> None:
-    """Find what may have been meant among the words that are used often: by leaving one letter out of both (symmetric deletion)."""
+    """Find what may have been meant among the words that are used often: by leaving one letter out of both (symmetric
+    deletion)."""
     often: dict[str, str] = {}
     for (word, language), count in counts.most_common():
-        if count >= OFTEN and len(word) >= SHORTEST_NEAR and speller.known(word, language):
+        if count >= OFTEN and len(word) >= SHORTEST_NEAR and speller.is_known(word, language):
             for shape in _shapes(word.lower()):
                 often.setdefault(shape, word)
     for one in unknown:
@@ -301,16 +304,18 @@ def _variants(counts: Counter[tuple[str, str]], within: Counter[str]) -> list[Va
     total: Counter[str] = Counter()
     for (word, _), count in counts.items():
         total[word] += count
-    made = _grouped(
+    variants = _grouped(
         total, "-ise and -ize", lambda word: _ISE.sub(r"\1s", word.lower()) if _ISE.search(word.lower()) else ""
     )
-    made += _grouped(total, "hyphens", lambda word: word.lower().replace("-", "") if len(word) > 4 else "", fold=True)
-    made += _grouped(total, "accents", lambda word: _bare(word.lower()), fold=True)
+    variants += _grouped(
+        total, "hyphens", lambda word: word.lower().replace("-", "") if len(word) > 4 else "", fold=True
+    )
+    variants += _grouped(total, "accents", lambda word: _bare(word.lower()), fold=True)
     capital = Counter(
         {word: count for word, count in within.items() if len(word) > 3 and word[0].isalpha() and not word.isupper()}
     )
-    made += _grouped(capital, "capitals", lambda word: word.lower())
-    return made
+    variants += _grouped(capital, "capitals", lambda word: word.lower())
+    return variants
 
 
 def _grouped(words: Counter[str], kind: str, key: Callable[[str], str], fold: bool = False) -> list[Variants]:
@@ -318,9 +323,10 @@ def _grouped(words: Counter[str], kind: str, key: Callable[[str], str], fold: bo
     for word, count in words.items():
         if shape := key(word):
             groups.setdefault(shape, Counter())[word.lower() if fold or kind.startswith("-ise") else word] += count
-    found = [Variants(kind, dict(group.most_common())) for group in groups.values() if len(group) > 1]
+    variants = [Variants(kind, dict(group.most_common())) for group in groups.values() if len(group) > 1]
     return sorted(
-        found, key=lambda one: (min(one.spellings.values()) / sum(one.spellings.values()), -sum(one.spellings.values()))
+        variants,
+        key=lambda one: (min(one.spellings.values()) / sum(one.spellings.values()), -sum(one.spellings.values())),
     )
 
 

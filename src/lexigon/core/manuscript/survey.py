@@ -8,8 +8,8 @@ from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import OBJECT, Job, Paragraph
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import OBJECT, Job, Paragraph
 from lexigon.core.manuscript.plaintext import HEADINGS, Manuscript
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.runs import runs_of
@@ -23,10 +23,10 @@ BEGUN = 90
 
 @dataclass(slots=True, frozen=True)
 class Part:
-    """A heading and what stands under it, up to the next one; the first may be what stands before any."""
+    """A heading and the text below it, up to the next one; the first may be the text before any heading."""
 
     number: int
-    """Of the paragraph; -1 for what stands before the first heading."""
+    """Of the paragraph; -1 for the text before the first heading."""
     style: str
     text: str
     depth: int
@@ -69,35 +69,38 @@ def surveyed(read: Manuscript, job: Job, library: FontLibrary) -> Survey:
     """A manuscript as ``job`` would set it."""
     longest = max(read.paragraphs, key=lambda p: len(p.text), default=None)
     return Survey(
-        parts_of(read.paragraphs), (len(longest.text.split()), _begun(longest.text)) if longest else (0, ""), odd_headings(read.paragraphs),
-        _foreign(read, job.brief.language), tuple(_lacking(read, job, library)),
-    )  # fmt: skip
+        parts_of(read.paragraphs),
+        (len(longest.text.split()), _begun(longest.text)) if longest else (0, ""),
+        odd_headings(read.paragraphs),
+        _foreign(read, job.brief.language),
+        tuple(_lacking(read, job, library)),
+    )
 
 
 def parts_of(paragraphs: Iterable[Paragraph]) -> tuple[Part, ...]:
-    """The parts of a text in order, each as deep as its heading is among those that occur."""
+    """The sections of a text in order, each with the depth of its heading among those that occur."""
     all_ = tuple(paragraphs)
     levels = [level for level in HEADINGS if any(p.style == level for p in all_)]
-    found: list[Part] = []
+    parts: list[Part] = []
     at, style, heading, words, begins = -1, "", "", 0, ""
     for number, p in enumerate([*all_, None]):
-        if p is None or p.style in HEADINGS or (p.style == "title" and not found):
+        if p is None or p.style in HEADINGS or (p.style == "title" and not parts):
             if at >= 0 or words:
                 depth = levels.index(style) if style in levels else 0
-                found.append(Part(at, style, heading or "Before the first heading", depth, words, begins))
+                parts.append(Part(at, style, heading or "Before the first heading", depth, words, begins))
             if p is not None:
                 at, style, heading, words, begins = number, p.style, _begun(p.text), 0, ""
         else:
             words += len(p.text.split())
             begins = begins or _begun(p.text)
-    return tuple(found)
+    return tuple(parts)
 
 
 def odd_headings(paragraphs: Iterable[Paragraph]) -> tuple[Odd, ...]:
     """Headings that should not reach a list of contents, probably, and why (common practice, no source)."""
     all_ = tuple(paragraphs)
     often = Counter(_bare(p.text) for p in all_ if p.style in HEADINGS)
-    found = []
+    odd = []
     for number, p in enumerate(all_):
         if p.style not in HEADINGS:
             continue
@@ -115,8 +118,8 @@ def odd_headings(paragraphs: Iterable[Paragraph]) -> tuple[Odd, ...]:
         elif behind is None or (behind.style == p.style and p.style != "part"):
             why = "no text follows it"
         if why:
-            found.append(Odd(number, _begun(text), why))
-    return tuple(found)
+            odd.append(Odd(number, _begun(text), why))
+    return tuple(odd)
 
 
 def _foreign(read: Manuscript, language: str) -> tuple[tuple[str, int, str], ...]:
@@ -124,16 +127,16 @@ def _foreign(read: Manuscript, language: str) -> tuple[tuple[str, int, str], ...
     words: dict[str, tuple[int, str]] = {}
     for p in read.paragraphs:
         for span in p.spans:
-            said = span.type.language if span.type else None
-            if said and said.split("-")[0].casefold() != own:
-                count, first = words.get(said, (0, ""))
+            span_language = span.type.language if span.type else None
+            if span_language and span_language.split("-")[0].casefold() != own:
+                count, first = words.get(span_language, (0, ""))
                 piece = p.text[span.start : span.end]
-                words[said] = count + len(piece.split()), first or _begun(piece)
+                words[span_language] = count + len(piece.split()), first or _begun(piece)
     return tuple((one, *words[one]) for one in sorted(words, key=lambda one: -words[one][0]))
 
 
 def _lacking(read: Manuscript, job: Job, library: FontLibrary) -> Iterator[Sign]:
-    """Looked for style by style: what all its paragraphs have of signs is asked for at once."""
+    """Search style by style: the characters that all its paragraphs contain are determined at once."""
     signs: dict[str, Counter[str]] = {}
     for p in read.paragraphs:
         signs.setdefault(p.style, Counter()).update(p.text)

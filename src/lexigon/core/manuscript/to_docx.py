@@ -1,4 +1,5 @@
-"""Copy as an office document (ISO/IEC 29500-1, WordprocessingML): the job's styles by name, notes, tables, pictures, lists."""
+"""Copy as an office document (ISO/IEC 29500-1, WordprocessingML): the job's styles by name, notes, tables, pictures,
+lists."""
 
 from __future__ import annotations
 
@@ -9,9 +10,9 @@ from xml.sax.saxutils import escape, quoteattr
 
 from PIL import Image
 
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, TypeSpec
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.document.cascade import Cascade
+from lexigon.core.document.model import OBJECT, Anchor, Job, Paragraph, TypeSpec
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.manuscript.docx import EMU
 from lexigon.core.manuscript.outgoing import BOLD, pieces
 from lexigon.core.manuscript.source import Source, SourceParagraph, SourceTable
@@ -35,7 +36,7 @@ FIELDS = {"page": "PAGEREF", "words": "REF", "number": "NOTEREF"}
 
 
 def write_docx(source: Source, job: Job) -> bytes:
-    """``source`` is a copy of the job's texts (``outgoing``); its styles look there roughly as they are set."""
+    """``source`` is a copy of the job's stories (``outgoing``); its styles have roughly the same formatting there."""
     return _Docx(source, job).written()
 
 
@@ -56,21 +57,32 @@ class _Docx:
         body = "".join(self._paragraph(p) for p in self.source.paragraphs)
         notes = self._notes()
         led = [(f"a{number}", "hyperlink", link) for link, number in self.links.items()]
-        shown = [*((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led]
+        relationships = [*((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led]
         files: dict[str, bytes] = {
             "[Content_Types].xml": _xml(self._types()),
             "_rels/.rels": _xml(_relations([("r1", "officeDocument", "word/document.xml")])),
-            "word/_rels/document.xml.rels": _xml(_relations([
-                ("r1", "styles", "styles.xml"), ("r2", "footnotes", "footnotes.xml"), ("r3", "numbering", "numbering.xml"),
-                ("r4", "endnotes", "endnotes.xml"), *shown,
-            ])),
-            "word/_rels/footnotes.xml.rels": _xml(_relations(shown)), "word/_rels/endnotes.xml.rels": _xml(_relations(shown)),
+            "word/_rels/document.xml.rels": _xml(
+                _relations(
+                    [
+                        ("r1", "styles", "styles.xml"),
+                        ("r2", "footnotes", "footnotes.xml"),
+                        ("r3", "numbering", "numbering.xml"),
+                        ("r4", "endnotes", "endnotes.xml"),
+                        *relationships,
+                    ]
+                )
+            ),
+            "word/_rels/footnotes.xml.rels": _xml(_relations(relationships)),
+            "word/_rels/endnotes.xml.rels": _xml(_relations(relationships)),
             "word/document.xml": _xml(f"<w:document {NAMES}><w:body>{body}<w:sectPr/></w:body></w:document>"),
             "word/styles.xml": _xml(self._styles()),
-            **{f"word/{kind}s.xml": _xml(f"<w:{kind}s {NAMES}>{made}</w:{kind}s>") for kind, made in notes.items()},
+            **{
+                f"word/{kind}s.xml": _xml(f"<w:{kind}s {NAMES}>{content}</w:{kind}s>")
+                for kind, content in notes.items()
+            },
             "word/numbering.xml": _xml(self._numbering()),
             **{f"word/media/{name}": data for name, data in self.media.items()},
-        }  # fmt: skip
+        }
         target = io.BytesIO()
         with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
             for name, data in files.items():
@@ -85,22 +97,25 @@ class _Docx:
         objects = [span.object for span in p.spans if span.object]
         if len(p.text) == 1 and objects and objects[0].kind == "table":
             return self._table(self.source.tables[objects[0].ref])
-        said = f'<w:pStyle w:val="{self.ids[p.style]}"/>' if p.style in self.ids else ""
-        said += "<w:pageBreakBefore/>" if p.starts_page else ""
-        said += self._listed(p)
-        said += f'<w:jc w:val="{ALIGN[p.align]}"/>' if p.align in ALIGN else ""
+        properties = f'<w:pStyle w:val="{self.ids[p.style]}"/>' if p.style in self.ids else ""
+        properties += "<w:pageBreakBefore/>" if p.starts_page else ""
+        properties += self._listed(p)
+        properties += f'<w:jc w:val="{ALIGN[p.align]}"/>' if p.align in ALIGN else ""
         runs = "".join(
             self._object(anchor) if anchor else self._led(_run(text, look), link)
             for text, look, anchor, link in pieces(p)
         )
         for name in p.names:
             runs = self._marked(name, runs)
-        return f"<w:p>{f'<w:pPr>{said}</w:pPr>' if said else ''}{runs}</w:p>"
+        return f"<w:p>{f'<w:pPr>{properties}</w:pPr>' if properties else ''}{runs}</w:p>"
 
     def _marked(self, name: str, runs: str) -> str:
         """Runs within a bookmark."""
         self.places += 1
-        return f'<w:bookmarkStart w:id="{self.places}" w:name={quoteattr(name)}/>{runs}<w:bookmarkEnd w:id="{self.places}"/>'
+        return (
+            f'<w:bookmarkStart w:id="{self.places}" w:name={quoteattr(name)}/>{runs}<w:bookmarkEnd '
+            f'w:id="{self.places}"/>'
+        )
 
     def _led(self, run: str, link: str) -> str:
         """A run that leads to an address, by a relationship of the part it is in, or to a place of the text."""
@@ -134,31 +149,34 @@ class _Docx:
             return self._marked(f"_{anchor.ref}", mark) if anchor.ref in self.source.noted else mark
         if anchor.kind == "frame":
             return self._picture(anchor.ref)
-        found = self.source.references.get(f"{anchor.ref} {anchor.form}") if anchor.kind == "reference" else None
-        if found is not None:
-            name = f"_{found.name}" if found.name in self.source.noted else found.name
-            instruction = quoteattr(f" {FIELDS[found.form]} {name} \\h ")
-            return f"<w:fldSimple w:instr={instruction}>{_run(found.shown, TypeSpec())}</w:fldSimple>"
+        reference = self.source.references.get(f"{anchor.ref} {anchor.form}") if anchor.kind == "reference" else None
+        if reference is not None:
+            name = f"_{reference.name}" if reference.name in self.source.noted else reference.name
+            instruction = quoteattr(f" {FIELDS[reference.form]} {name} \\h ")
+            return f"<w:fldSimple w:instr={instruction}>{_run(reference.shown, TypeSpec())}</w:fldSimple>"
         return ""
 
     def _notes(self) -> dict[str, str]:
         """Notes of each kind in the order of their numbers; a note that cites another adds to them."""
-        made = {
+        xml_parts = {
             kind: [
-                f'<w:{kind} w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:{kind}>'
-                f'<w:{kind} w:type="continuationSeparator" w:id="0"><w:p><w:r><w:continuationSeparator/></w:r></w:p></w:{kind}>'
+                f'<w:{kind} w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:{kind}><w:{kind} '
+                f'w:type="continuationSeparator" w:id="0"><w:p><w:r><w:continuationSeparator/></w:r></w:p></w:{kind}>'
             ]
             for kind in NOTES
         }
-        while left := [kind for kind in NOTES if len(made[kind]) <= len(self.notes[kind])]:
+        while left := [kind for kind in NOTES if len(xml_parts[kind]) <= len(self.notes[kind])]:
             kind = left[0]
-            done = len(made[kind])
+            done = len(xml_parts[kind])
             key = list(self.notes[kind])[done - 1]
-            sign = f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Ref/></w:r><w:r><w:t xml:space="preserve"> </w:t></w:r>'
+            sign = (
+                f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Ref/></w:r><w:r><w:t '
+                'xml:space="preserve"> </w:t></w:r>'
+            )
             inner = "".join(self._paragraph(p) for p in self.source.notes[key].paragraphs) or "<w:p></w:p>"
             at = inner.index("</w:pPr>") + 8 if inner.startswith("<w:p><w:pPr>") else 5
-            made[kind].append(f'<w:{kind} w:id="{done}">{inner[:at]}{sign}{inner[at:]}</w:{kind}>')
-        return {kind: "".join(parts) for kind, parts in made.items()}
+            xml_parts[kind].append(f'<w:{kind} w:id="{done}">{inner[:at]}{sign}{inner[at:]}</w:{kind}>')
+        return {kind: "".join(parts) for kind, parts in xml_parts.items()}
 
     def _picture(self, ref: str) -> str:
         picture = self.source.pictures[ref]
@@ -173,17 +191,22 @@ class _Docx:
                     data, suffix = target.getvalue(), ".png"
         except (OSError, ValueError):
             return _run(f"[{picture.alt or name}]", TypeSpec())
-        key = next((one for one, held in self.media.items() if held == data), f"picture{len(self.media) + 1}{suffix}")
+        key = next(
+            (one for one, stored in self.media.items() if stored == data), f"picture{len(self.media) + 1}{suffix}"
+        )
         self.media[key] = data
         wide = (picture.width or 300.0) * EMU
         high = wide * size[1] / max(size[0], 1)
         number = list(self.media).index(key) + 1
         box = f'cx="{wide:.0f}" cy="{high:.0f}"'
         return (
-            f'<w:r><w:drawing><wp:inline><wp:extent {box}/><wp:docPr id="{number}" name={quoteattr(name)} descr={quoteattr(picture.alt)}/>'
-            f'<a:graphic><a:graphicData uri="{PIC}"><pic:pic><pic:nvPicPr><pic:cNvPr id="{number}" name={quoteattr(name)}/><pic:cNvPicPr/></pic:nvPicPr>'
+            f'<w:r><w:drawing><wp:inline><wp:extent {box}/><wp:docPr id="{number}" name={quoteattr(name)} '
+            f"descr={quoteattr(picture.alt)}/>"
+            f'<a:graphic><a:graphicData uri="{PIC}"><pic:pic><pic:nvPicPr><pic:cNvPr id="{number}" '
+            f"name={quoteattr(name)}/><pic:cNvPicPr/></pic:nvPicPr>"
             f'<pic:blipFill><a:blip r:embed="m{number}"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill>'
-            f'<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext {box}/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr>'
+            f'<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext {box}/></a:xfrm><a:prstGeom '
+            'prst="rect"><a:avLst/></a:prstGeom></pic:spPr>'
             "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"
         )
 
@@ -223,46 +246,60 @@ class _Docx:
             for side in ("top", "left", "bottom", "right", "insideH", "insideV")
         )
         grid = f'<w:gridCol w:w="{9000 // max(width, 1)}"/>' * width
-        return f'<w:tbl><w:tblPr><w:tblW w:w="0" w:type="auto"/><w:tblBorders>{edges}</w:tblBorders></w:tblPr><w:tblGrid>{grid}</w:tblGrid>{"".join(rows)}</w:tbl>'
+        return (
+            f'<w:tbl><w:tblPr><w:tblW w:w="0" w:type="auto"/><w:tblBorders>{edges}</w:tblBorders></w:tblPr>'
+            f"<w:tblGrid>{grid}</w:tblGrid>{''.join(rows)}</w:tbl>"
+        )
 
     # Parts beside the text
 
     def _styles(self) -> str:
         cascade = Cascade(self.job)
-        made = []
+        xml = []
         for style in {style.name: style for style in self.job.paragraph_styles.values()}.values():
             probe = Paragraph("", style.id)
             look, setting = cascade.type_of(probe), cascade.setting(probe)
             level = f'<w:outlineLvl w:val="{style.level - 1}"/>' if style.level else ""
             based = f'<w:basedOn w:val="Heading{style.level}"/>' if style.level else ""
             align = f'<w:jc w:val="{ALIGN[setting.align]}"/>' if setting.align in ALIGN else ""
-            said = (
+            properties = (
                 ("<w:b/>" if look.weight >= BOLD else "")
                 + ("<w:i/>" if look.italic else "")
                 + ("<w:smallCaps/>" if look.caps == "small" else "")
             )
-            made.append(
-                f'<w:style w:type="paragraph" w:styleId="{self.ids[style.name]}"{" w:default=" + quoteattr("1") if style.id == self.job.body else ""}>'
+            default = ' w:default="1"' if style.id == self.job.body else ""
+            family = quoteattr(look.family)
+            xml.append(
+                f'<w:style w:type="paragraph" w:styleId="{self.ids[style.name]}"{default}>'
                 f"<w:name w:val={quoteattr(style.name)}/>{based}<w:pPr>{align}{level}</w:pPr>"
-                f'<w:rPr><w:rFonts w:ascii={quoteattr(look.family)} w:hAnsi={quoteattr(look.family)}/>{said}<w:sz w:val="{round(2 * look.size)}"/></w:rPr></w:style>'
+                f"<w:rPr><w:rFonts w:ascii={family} w:hAnsi={family}/>{properties}"
+                f'<w:sz w:val="{round(2 * look.size)}"/></w:rPr></w:style>'
             )
-        note = f'<w:style w:type="character" w:styleId="{NOTE_STYLE}"><w:name w:val="footnote reference"/><w:rPr><w:vertAlign w:val="superscript"/></w:rPr></w:style>'
-        language = f"<w:docDefaults><w:rPrDefault><w:rPr><w:lang w:val={quoteattr(self.job.brief.language)}/></w:rPr></w:rPrDefault></w:docDefaults>"
+        note = (
+            f'<w:style w:type="character" w:styleId="{NOTE_STYLE}"><w:name w:val="footnote '
+            'reference"/><w:rPr><w:vertAlign w:val="superscript"/></w:rPr></w:style>'
+        )
+        language = (
+            "<w:docDefaults><w:rPrDefault><w:rPr><w:lang "
+            f"w:val={quoteattr(self.job.brief.language)}/></w:rPr></w:rPrDefault></w:docDefaults>"
+        )
         heads = "".join(  # those of every word processor, by which other programs know a heading
-            f'<w:style w:type="paragraph" w:styleId="Heading{level}"><w:name w:val="heading {level}"/><w:pPr><w:outlineLvl w:val="{level - 1}"/></w:pPr></w:style>'
+            f'<w:style w:type="paragraph" w:styleId="Heading{level}"><w:name w:val="heading '
+            f'{level}"/><w:pPr><w:outlineLvl w:val="{level - 1}"/></w:pPr></w:style>'
             for level in sorted(
                 {style.level for style in self.job.paragraph_styles.values() if 0 < style.level <= LEVELS}
             )
         )
-        return f"<w:styles {NAMES}>{language}{heads}{''.join(made)}{note}</w:styles>"
+        return f"<w:styles {NAMES}>{language}{heads}{''.join(xml)}{note}</w:styles>"
 
     def _numbering(self) -> str:
         abstract, nums = [], []
         for ordered in (False, True):
             form, sign = ("decimal", "%{n}.") if ordered else ("bullet", "•")
             levels = "".join(
-                f'<w:lvl w:ilvl="{n}"><w:start w:val="1"/><w:numFmt w:val="{form}"/><w:lvlText w:val="{sign.replace("{n}", str(n + 1))}"/>'
-                f'<w:pPr><w:ind w:left="{360 * (n + 1)}" w:hanging="360"/></w:pPr></w:lvl>'
+                f'<w:lvl w:ilvl="{n}"><w:start w:val="1"/><w:numFmt w:val="{form}"/><w:lvlText '
+                f'w:val="{sign.replace("{n}", str(n + 1))}"/><w:pPr><w:ind w:left="{360 * (n + 1)}" '
+                'w:hanging="360"/></w:pPr></w:lvl>'
                 for n in range(LEVELS)
             )
             abstract.append(f'<w:abstractNum w:abstractNumId="{int(ordered)}">{levels}</w:abstractNum>')
@@ -279,15 +316,16 @@ class _Docx:
             ("endnotes", "endnotes"),
             ("numbering", "numbering"),
         )
-        made = "".join(
+        xml = "".join(
             f'<Override PartName="/word/{name}.xml" ContentType="{KIND}.{kind}+xml"/>' for name, kind in parts
         )
         pictures = "".join(
             f'<Default Extension="{suffix[1:]}" ContentType="{kind}"/>' for suffix, kind in PICTURES.items()
         )
         return (
-            f'<Types xmlns="{PACKAGE}/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>'
-            f'<Default Extension="xml" ContentType="application/xml"/>{pictures}{made}</Types>'
+            f'<Types xmlns="{PACKAGE}/content-types"><Default Extension="rels" '
+            'ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" '
+            f'ContentType="application/xml"/>{pictures}{xml}</Types>'
         )
 
 
@@ -299,11 +337,12 @@ OUTSIDE = ' TargetMode="External"'
 
 
 def _relations(targets: Iterable[tuple[str, str, str]]) -> str:
-    made = "".join(
-        f'<Relationship Id="{key}" Type="{R}/{kind}" Target={quoteattr(target)}{OUTSIDE if kind == "hyperlink" else ""}/>'
+    xml = "".join(
+        f'<Relationship Id="{key}" Type="{R}/{kind}" '
+        f"Target={quoteattr(target)}{OUTSIDE if kind == 'hyperlink' else ''}/>"
         for key, kind, target in targets
     )
-    return f'<Relationships xmlns="{PACKAGE}/relationships">{made}</Relationships>'
+    return f'<Relationships xmlns="{PACKAGE}/relationships">{xml}</Relationships>'
 
 
 def _cell(inner: str, across: int, merge: str) -> str:
@@ -315,21 +354,21 @@ BREAKS = {LINE_BREAK: "<w:br/>", "\t": "<w:tab/>", "\u00ad": "<w:softHyphen/>", 
 
 
 def _run(text: str, look: TypeSpec) -> str:
-    said = ""
+    properties = ""
     if look.italic is not None:
-        said += "<w:i/>" if look.italic else '<w:i w:val="0"/>'
+        properties += "<w:i/>" if look.italic else '<w:i w:val="0"/>'
     if look.weight is not None:
-        said = ("<w:b/>" if look.weight >= BOLD else '<w:b w:val="0"/>') + said
+        properties = ("<w:b/>" if look.weight >= BOLD else '<w:b w:val="0"/>') + properties
     if look.caps in ("small", "upper"):
-        said += "<w:smallCaps/>" if look.caps == "small" else "<w:caps/>"
+        properties += "<w:smallCaps/>" if look.caps == "small" else "<w:caps/>"
     if look.strike is not None:
-        said += "<w:strike/>" if look.strike else '<w:strike w:val="0"/>'
+        properties += "<w:strike/>" if look.strike else '<w:strike w:val="0"/>'
     if look.underline is not None:
-        said += f'<w:u w:val="{"single" if look.underline else "none"}"/>'
+        properties += f'<w:u w:val="{"single" if look.underline else "none"}"/>'
     if look.position in ("superior", "inferior"):
-        said += f'<w:vertAlign w:val="{"superscript" if look.position == "superior" else "subscript"}"/>'
+        properties += f'<w:vertAlign w:val="{"superscript" if look.position == "superior" else "subscript"}"/>'
     if look.language:
-        said += f"<w:lang w:val={quoteattr(look.language)}/>"
+        properties += f"<w:lang w:val={quoteattr(look.language)}/>"
     inner, piece = "", ""
     for sign in text.replace(OBJECT, ""):
         if sign in BREAKS:
@@ -338,7 +377,7 @@ def _run(text: str, look: TypeSpec) -> str:
         else:
             piece += sign
     inner += _words(piece)
-    return f"<w:r>{f'<w:rPr>{said}</w:rPr>' if said else ''}{inner}</w:r>" if inner else ""
+    return f"<w:r>{f'<w:rPr>{properties}</w:rPr>' if properties else ''}{inner}</w:r>" if inner else ""
 
 
 def _words(text: str) -> str:

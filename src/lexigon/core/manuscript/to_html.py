@@ -1,17 +1,22 @@
-"""Copy as one HTML file that needs nothing beside it: styles as ``data-style``, notes after DPUB-ARIA 1.0, pictures within."""
+"""Copy as one HTML file that needs nothing beside it: styles as ``data-style``, notes after DPUB-ARIA 1.0, pictures
+within."""
 
 from __future__ import annotations
 
 from base64 import b64encode
 from html import escape
 
-from lexigon.core.job.model import OBJECT, Anchor, TypeSpec
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.document.model import OBJECT, Anchor, TypeSpec
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.manuscript.outgoing import numbered, pieces
 from lexigon.core.manuscript.source import Source, SourceParagraph, SourceTable
 
 KINDS = {".png": "png", ".jpg": "jpeg", ".webp": "webp", ".tif": "tiff"}
-STYLE = "body{max-width:38em;margin:3em auto;padding:0 1em;font:1.05em/1.5 serif}table{border-collapse:collapse}td,th{border:1px solid #999;padding:.2em .6em;text-align:left}img{max-width:100%}"
+STYLE = (
+    "body{max-width:38em;margin:3em auto;padding:0 1em;font:1.05em/1.5 "
+    "serif}table{border-collapse:collapse}td,th{border:1px solid #999;padding:.2em "
+    ".6em;text-align:left}img{max-width:100%}"
+)
 
 
 def write_html(source: Source, title: str = "", language: str = "en") -> str:
@@ -25,12 +30,14 @@ class _Html:
 
     def written(self, title: str, language: str) -> str:
         notes = "".join(
-            f'<li id="note-{number}" role="doc-footnote">{"".join(map(self._block, self.source.notes[key].paragraphs))}</li>'
+            f'<li id="note-{number}" '
+            f'role="doc-footnote">{"".join(map(self._block, self.source.notes[key].paragraphs))}</li>'
             for key, number in self.numbers.items()
         )
         foot = f'<section role="doc-endnotes"><ol>{notes}</ol></section>' if notes else ""
         return (
-            f'<!DOCTYPE html>\n<html lang="{escape(language)}"><head><meta charset="utf-8"><title>{escape(title)}</title><style>{STYLE}</style></head>\n'
+            f'<!DOCTYPE html>\n<html lang="{escape(language)}"><head><meta '
+            f'charset="utf-8"><title>{escape(title)}</title><style>{STYLE}</style></head>\n'
             f"<body>\n{self._blocks(self.source.paragraphs)}\n{foot}\n</body></html>\n"
         )
 
@@ -69,9 +76,9 @@ class _Html:
             return self._table(self.source.tables[objects[0].ref])
         tag = f"h{min(p.level, 6)}" if p.level else "p"
         align = {"centre": "center", "right": "right"}.get(p.align, "")
-        said = f' style="text-align: {align}"' if align else ""
+        attributes = f' style="text-align: {align}"' if align else ""
         named = f' id="{escape(p.names[0])}"' if p.names else ""
-        return f'<{tag}{named} data-style="{escape(p.style)}"{said}>{self._inline(p)}</{tag}>'
+        return f'<{tag}{named} data-style="{escape(p.style)}"{attributes}>{self._inline(p)}</{tag}>'
 
     def _inline(self, p: SourceParagraph) -> str:
         return "".join(
@@ -89,7 +96,10 @@ class _Html:
             if not kind:
                 return f"[{escape(picture.alt or picture.name)}]"
             width = f' width="{picture.width * 4 / 3:.0f}"' if picture.width else ""
-            return f'<img alt="{escape(picture.alt)}"{width} src="data:image/{kind};base64,{b64encode(picture.data).decode()}">'
+            return (
+                f'<img alt="{escape(picture.alt)}"{width} '
+                f'src="data:image/{kind};base64,{b64encode(picture.data).decode()}">'
+            )
         if anchor.kind == "reference":
             led = self.source.references[f"{anchor.ref} {anchor.form}"]
             place = f"note-{self.numbers[led.name]}" if led.name in self.numbers else led.name
@@ -101,7 +111,8 @@ class _Html:
         for number, row in enumerate(table.rows):
             tag = "th" if number < table.heads else "td"
             cells = "".join(
-                f"<{tag}{_count('colspan', cell.across)}{_count('rowspan', cell.down)}>{''.join(map(self._block, cell.paragraphs))}</{tag}>"
+                f"<{tag}{_count('colspan', cell.across)}{_count('rowspan', cell.down)}>"
+                f"{''.join(map(self._block, cell.paragraphs))}</{tag}>"
                 for cell in row
             )
             rows.append(f"<tr>{cells}</tr>")
@@ -109,8 +120,8 @@ class _Html:
         return f"<table>{head}<tbody>{''.join(rows[table.heads :])}</tbody></table>"
 
 
-def _led(made: str, link: str) -> str:
-    return f'<a href="{escape(link)}">{made}</a>' if link else made
+def _led(html: str, link: str) -> str:
+    return f'<a href="{escape(link)}">{html}</a>' if link else html
 
 
 def _count(name: str, value: int) -> str:
@@ -118,17 +129,22 @@ def _count(name: str, value: int) -> str:
 
 
 def _looked(text: str, look: TypeSpec) -> str:
-    made = escape(text.replace(OBJECT, ""), quote=False).replace(LINE_BREAK, "<br>").replace("\t", "&#9;")
+    html = escape(text.replace(OBJECT, ""), quote=False).replace(LINE_BREAK, "<br>").replace("\t", "&#9;")
     tags = [
-        ("em", look.italic is True), ("strong", (look.weight or 0) >= 600), ("sup", look.position == "superior"), ("sub", look.position == "inferior"),
-        ("u", look.underline is True), ("s", look.strike is True),
-    ]  # fmt: skip
+        ("em", look.italic is True),
+        ("strong", (look.weight or 0) >= 600),
+        ("sup", look.position == "superior"),
+        ("sub", look.position == "inferior"),
+        ("u", look.underline is True),
+        ("s", look.strike is True),
+    ]
     for tag, on in tags:
-        made = f"<{tag}>{made}</{tag}>" if on else made
-    said = [
-        "font-style: normal" if look.italic is False else "", "font-weight: normal" if look.weight is not None and look.weight < 600 else "",
+        html = f"<{tag}>{html}</{tag}>" if on else html
+    styles = [
+        "font-style: normal" if look.italic is False else "",
+        "font-weight: normal" if look.weight is not None and look.weight < 600 else "",
         "font-variant: small-caps" if look.caps == "small" else "",
-    ]  # fmt: skip
-    style = "; ".join(filter(None, said))
+    ]
+    style = "; ".join(filter(None, styles))
     attributes = (f' style="{style}"' if style else "") + (f' lang="{escape(look.language)}"' if look.language else "")
-    return f"<span{attributes}>{made}</span>" if attributes else made
+    return f"<span{attributes}>{html}</span>" if attributes else html

@@ -1,12 +1,13 @@
-"""Copy as plain text and as Markdown (CommonMark 0.31, with tables, strikethrough and footnotes as markdown-it reads them)."""
+"""Copy as plain text and as Markdown (CommonMark 0.31, with tables, strikethrough and footnotes as markdown-it reads
+them)."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Iterable
 
-from lexigon.core.job.model import OBJECT, Anchor, TypeSpec
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.document.model import OBJECT, Anchor, TypeSpec
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.manuscript.outgoing import numbered, pieces
 from lexigon.core.manuscript.source import Source, SourceNote, SourceParagraph, SourceTable
 
@@ -30,25 +31,26 @@ def write_plain(source: Source) -> str:
 
 
 def _plain(source: Source, numbers: dict[str, int], p: SourceParagraph) -> str:
-    made = ""
+    text_ = ""
     for text, _, anchor, _ in pieces(p):
         if anchor is None:
-            made += text.replace(LINE_BREAK, "\n")
+            text_ += text.replace(LINE_BREAK, "\n")
         elif anchor.kind == "note":
-            made += f"[{numbers[anchor.ref]}]"
+            text_ += f"[{numbers[anchor.ref]}]"
         elif anchor.kind == "table":
             rows = source.tables[anchor.ref].rows
-            made += "\n".join(
+            text_ += "\n".join(
                 "\t".join(" ".join(_plain(source, numbers, one) for one in cell.paragraphs) for cell in row)
                 for row in rows
             )
         elif anchor.kind == "frame":
-            made += f"[{source.pictures[anchor.ref].alt or source.pictures[anchor.ref].name}]"
-    return made
+            text_ += f"[{source.pictures[anchor.ref].alt or source.pictures[anchor.ref].name}]"
+    return text_
 
 
 def write_markdown(source: Source, folder: str = "pictures") -> str:
-    """Pictures are named as files in ``folder``. What Markdown has no sign for (small capitals, underlines, raised letters) is words alone."""
+    """Pictures are named as files in ``folder``. Formatting for which Markdown has no syntax (small capitals,
+    underlines, superscript) is dropped."""
     return _Markdown(source, folder).written()
 
 
@@ -107,16 +109,16 @@ class _Markdown:
     def _piece(self, text: str, look: TypeSpec, anchor: Anchor | None, heading: bool) -> str:
         if anchor is not None:
             return self._object(anchor)
-        made = _SIGNS.sub(r"\\\1", text.replace(OBJECT, "")).replace(LINE_BREAK, "\\\n")
+        words = _SIGNS.sub(r"\\\1", text.replace(OBJECT, "")).replace(LINE_BREAK, "\\\n")
         sign = (
             ("**" if look.weight and look.weight >= 600 and not heading else "")
             + ("*" if look.italic else "")
             + ("~~" if look.strike else "")
         )
-        bare = made.strip()
+        bare = words.strip()
         if not sign or not bare:
-            return made
-        left, right = made[: len(made) - len(made.lstrip())], made[len(made.rstrip()) :]
+            return words
+        left, right = words[: len(words) - len(words.lstrip())], words[len(words.rstrip()) :]
         return f"{left}{sign}{bare}{sign[::-1]}{right}"
 
     def _object(self, anchor: Anchor) -> str:
@@ -140,12 +142,12 @@ class _Markdown:
 
 
 def _led(text: str, link: str) -> str:
-    """Words that lead to an address; places within a text have no sign in Markdown."""
+    """Words with a link to an address; Markdown has no syntax for places within a text."""
     return f"[{text}](<{link}>)" if link and not link.startswith("#") and text.strip() else text
 
 
 def _begun(text: str) -> str:
-    """A paragraph whose first signs do not begin a list."""
+    """Escape the first characters of a paragraph that would begin a list."""
     return _NUMBER.sub(r"\1\\\2", _BULLET.sub(r"\\\1", text))
 
 

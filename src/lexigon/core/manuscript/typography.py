@@ -12,8 +12,8 @@ import re
 from bisect import bisect_left
 from collections.abc import Iterator
 
-from lexigon.core.job.marks import OPENS_BEHIND, marks_for
-from lexigon.core.job.model import Span
+from lexigon.core.document.model import Span
+from lexigon.core.document.quotation_marks import OPENS_BEHIND, marks_for
 from lexigon.core.manuscript.fixes import Fix, fixed
 
 _ELISION = re.compile(r"'(?=(?:tis|twas|twere|twill|em|til|cause|bout|round|ere|gainst|neath|n)\b|\d0s\b)", re.I)
@@ -35,13 +35,13 @@ def typeset(text: str, spans: tuple[Span, ...] = (), language: str = "en-GB") ->
 def typeset_with_doubts(
     text: str, spans: tuple[Span, ...] = (), language: str = "en-GB"
 ) -> tuple[str, tuple[Span, ...], list[int]]:
-    """As ``typeset``, with the offsets of those marks that could as well be something else."""
+    """Do the same as ``typeset``, and return the offsets of those marks that are ambiguous."""
     doubts: list[int] = []
     for find in (dashes, ellipses, ranges, quotes):
-        found = list(find(text, language))
+        fixes = list(find(text, language))
         if find is quotes:
-            doubts = [fix.start for fix in found if fix.doubtful]
-        text, spans = fixed(text, spans, found)
+            doubts = [fix.start for fix in fixes if fix.doubtful]
+        text, spans = fixed(text, spans, fixes)
     return text, spans, doubts
 
 
@@ -78,20 +78,20 @@ def quotes(text: str, language: str) -> Iterator[Fix]:
     """Straight quotation marks, apostrophes, feet and inches."""
     if '"' not in text and "'" not in text:
         return
-    made = _APART.sub("′", text)
-    made, inches = _primes(made)
-    made = _ELISION.sub("’", made)
-    made = re.sub(r"(?<=\w)'(?=\w)", "’", made)
-    made, doubts = _quotes(made, marks_for(language))
+    marked = _APART.sub("′", text)
+    marked, inches = _primes(marked)
+    marked = _ELISION.sub("’", marked)
+    marked = re.sub(r"(?<=\w)'(?=\w)", "’", marked)
+    marked, doubts = _quotes(marked, marks_for(language))
     doubtful = {*doubts, *inches}
-    for match in _STRAIGHT.finditer(text):  # one sign for another, each in its place
+    for match in _STRAIGHT.finditer(text):  # one character for another, each at its position
         at = match.start()
-        if text[at] != made[at]:
-            yield Fix(at, at + 1, made[at], at in doubtful)
+        if text[at] != marked[at]:
+            yield Fix(at, at + 1, marked[at], at in doubtful)
 
 
 def _primes(text: str) -> tuple[str, list[int]]:
-    """Inches behind a number, unless the mark closes what another has opened and none closes behind it."""
+    """Inches after a number, unless the mark closes what another has opened and none closes it later."""
     out, doubts = list(text), list[int]()
     left = text.count('"')
     before = done = 0
@@ -123,9 +123,9 @@ def _is_feet(signs: list[str], at: int) -> bool:
 
 
 def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
-    """Straight quotes as the language's: those that come first are the outer ones. A single mark that closes nothing is an
-    apostrophe, as is one that opens nothing that is closed (’cause); those behind a plural (the winters’ storms) are one
-    where the quotation that is open is closed by another mark behind it."""
+    """Convert straight quotation marks to those of the language; the outermost are the primary ones. A single mark that
+    closes nothing is an apostrophe, as is one that opens nothing that is closed (’cause). Those after a plural (the
+    winters’ storms) are apostrophes if another mark after them closes the open quotation."""
     kinds = _kinds(text, marks)
     turns = [match.start() for match in _TURN.finditer(text)]
     out: list[str] = []
@@ -173,7 +173,8 @@ _TURN = re.compile(r"(?<=[^\s(\[{—–-])'(?!\w)|(?:^|(?<=[\s(\[{—–-]))'(?=
 
 
 def _closed_behind(text: str, turns: list[int], start: int) -> bool:
-    """Return whether a single mark closes something before the next one opens; ``turns`` are the places of those that do either."""
+    """Return whether a single mark closes something before the next one opens; ``turns`` are the places of those that
+    do either."""
     n = bisect_left(turns, start)
     return n < len(turns) and not (text[turns[n] - 1].isspace() or text[turns[n] - 1] in OPENS_BEHIND)
 

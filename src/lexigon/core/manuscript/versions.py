@@ -1,8 +1,9 @@
-"""A new version of a manuscript against what a job holds: what differs, paragraph by paragraph, who changed it, and the text that comes of it.
+"""Comparing a new version of a manuscript with the copy of a job: what differs, paragraph by paragraph, who changed it,
+and the merged result.
 
-Who changed it follows from what both began with (a three-way comparison): a paragraph of the job that stood in the last version that came
-in, or went out, was changed by whoever writes; one that stands in the new version as it stood there was corrected in the job. Where nothing
-is known of that, everything counts as the writer's.
+Who changed it follows from the common base (a three-way comparison): a paragraph of the job that was the same in the
+last version imported or exported has been changed by the writer; one that is in the new version as it was there has
+been corrected in the job. Where no base is known, all changes count as the writer's.
 """
 
 from __future__ import annotations
@@ -14,9 +15,9 @@ from difflib import SequenceMatcher
 from hashlib import blake2b
 from typing import Literal
 
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Anchor, Cell, Job, Paragraph, Story
-from lexigon.core.job.starter import list_styles
+from lexigon.core.document.model import Anchor, Cell, Job, Paragraph, Story
+from lexigon.core.document.starter import list_styles
+from lexigon.core.editing.intents import PourText
 
 Kind = Literal["changed", "added", "removed"]
 Whose = Literal["theirs", "ours", "both", "unknown"]
@@ -29,7 +30,8 @@ _WORDS = re.compile(r"\s+|[^\W_]+|.", re.DOTALL)
 
 @dataclass(slots=True, frozen=True)
 class Hunk:
-    """One paragraph that differs; by its place in the job's text and in the new version (where it would go, if it is in only one)."""
+    """One paragraph that differs; by its place in the job's text and in the new version (where it would go, if it is in
+    only one)."""
 
     kind: Kind
     ours: int
@@ -43,12 +45,12 @@ class Hunk:
 
 
 RUNNING = frozenset({"body", "first", *(style.id for style in list_styles())})
-"""The styles of running text. Which of them a paragraph is in follows from where it is, and jobs that were poured before lists had styles
-have their items in that of the body: neither is a change of the text."""
+"""The styles of running text. Which of them a paragraph is in follows from where it is, and jobs that were poured
+before lists had styles have their items in that of the body: neither is a change of the text."""
 
 
 def mark(p: Paragraph) -> str:
-    """Return what a paragraph says, as a short sign: its words, the looks in them, its style; not how it is set beyond that."""
+    """Return a short hash of a paragraph: its words, their formatting, and its style; not its other settings."""
     style = "body" if p.style in RUNNING else p.style
     looks = [
         (span.start, span.end, span.style, span.type) if span.object is None else (span.start, span.object.kind)
@@ -58,9 +60,10 @@ def mark(p: Paragraph) -> str:
 
 
 def compared(ours: Sequence[Paragraph], theirs: Sequence[Paragraph], base: Collection[str] = ()) -> list[Hunk]:
-    """Return what differs, in reading order. ``base`` are the marks of what both began with; none if that is not known."""
+    """Return what differs, in reading order. ``base`` are the marks of what both began with; none if that is not
+    known."""
     mine, new = [mark(p) for p in ours], [mark(p) for p in theirs]
-    known = frozenset(base)
+    base_marks = frozenset(base)
     hunks: list[Hunk] = []
     for what, a, b, c, d in SequenceMatcher(None, mine, new, autojunk=False).get_opcodes():
         if what == "equal":
@@ -68,17 +71,17 @@ def compared(ours: Sequence[Paragraph], theirs: Sequence[Paragraph], base: Colle
         for left, right in _paired(ours, theirs, range(a, b), range(c, d)):
             if left is None:
                 assert right is not None
-                whose: Whose = _whose(None, new[right], known)
+                whose: Whose = _whose(None, new[right], base_marks)
                 hunks.append(Hunk("added", _next(hunks, a), right, whose))
             elif right is None:
-                hunks.append(Hunk("removed", left, _after(hunks, c), _whose(mine[left], None, known)))
+                hunks.append(Hunk("removed", left, _after(hunks, c), _whose(mine[left], None, base_marks)))
             else:
-                hunks.append(Hunk("changed", left, right, _whose(mine[left], new[right], known)))
+                hunks.append(Hunk("changed", left, right, _whose(mine[left], new[right], base_marks)))
     return hunks
 
 
 def _next(hunks: list[Hunk], start: int) -> int:
-    """Before which of the job's paragraphs something new goes: behind what the stretch has come to."""
+    """The paragraph of the job before which new ones are inserted: after the part that is compared already."""
     last = hunks[-1] if hunks else None
     return max(start, last.ours + (last.kind != "added") if last and last.ours >= start else start)
 
@@ -92,9 +95,9 @@ def _whose(ours: str | None, theirs: str | None, base: frozenset[str]) -> Whose:
     if not base:
         return "unknown"
     if ours is None:
-        return "ours" if theirs in base else "theirs"  # taken out here; or new there
+        return "ours" if theirs in base else "theirs"  # deleted here; or new there
     if theirs is None:
-        return "theirs" if ours in base else "ours"  # taken out there; or new here
+        return "theirs" if ours in base else "ours"  # deleted there; or new here
     if ours in base:
         return "theirs"
     return "ours" if theirs in base else "both"
@@ -103,7 +106,8 @@ def _whose(ours: str | None, theirs: str | None, base: frozenset[str]) -> Whose:
 def _paired(
     ours: Sequence[Paragraph], theirs: Sequence[Paragraph], mine: range, new: range
 ) -> list[tuple[int | None, int | None]]:
-    """Two stretches side by side: the pairs of like paragraphs, in order, of the greatest likeness altogether, and what stands alone."""
+    """Two stretches side by side: the pairs of like paragraphs, in order, of the greatest likeness altogether, and what
+    stands alone."""
     if not mine or not new:
         return [*((left, None) for left in mine), *((None, right) for right in new)]
     if len(mine) * len(new) > MOST_PAIRS:
@@ -116,19 +120,19 @@ def _paired(
         for j in range(len(new) - 1, -1, -1):
             pair = like[i][j] + best[i + 1][j + 1] if like[i][j] >= ALIKE else -1.0
             best[i][j] = max(pair, best[i + 1][j], best[i][j + 1])
-    made: list[tuple[int | None, int | None]] = []
+    matched: list[tuple[int | None, int | None]] = []
     i = j = 0
     while i < len(mine) and j < len(new):
         if like[i][j] >= ALIKE and best[i][j] == like[i][j] + best[i + 1][j + 1]:
-            made.append((mine[i], new[j]))
+            matched.append((mine[i], new[j]))
             i, j = i + 1, j + 1
         elif best[i][j] == best[i + 1][j]:
-            made.append((mine[i], None))
+            matched.append((mine[i], None))
             i += 1
         else:
-            made.append((None, new[j]))
+            matched.append((None, new[j]))
             j += 1
-    return [*made, *((left, None) for left in mine[i:]), *((None, right) for right in new[j:])]
+    return [*matched, *((left, None) for left in mine[i:]), *((None, right) for right in new[j:])]
 
 
 def _likeness(one: str, other: str) -> float:
@@ -142,19 +146,19 @@ def _likeness(one: str, other: str) -> float:
 def words_between(before: str, after: str) -> list[tuple[str, str]]:
     """Return how a paragraph became another, in words: (``=``, ``-`` or ``+``, words), for a screen."""
     one, other = _WORDS.findall(before), _WORDS.findall(after)
-    made: list[tuple[str, str]] = []
+    parts: list[tuple[str, str]] = []
     for what, a, b, c, d in SequenceMatcher(None, one, other, autojunk=False).get_opcodes():
         pieces = [("=", one[a:b])] if what == "equal" else [("-", one[a:b]), ("+", other[c:d])]
-        made += [(sign, "".join(piece)) for sign, piece in pieces if piece]
-    return made
+        parts += [(sign, "".join(piece)) for sign, piece in pieces if piece]
+    return parts
 
 
-def merged(job: Job, story: Story, new: PourText, hunks: Iterable[Hunk], taken: Collection[int]) -> PourText:
-    """The edit that takes over the hunks of these numbers. A paragraph that changed keeps its name and what it is set in beyond its
-    style; notes, tables and pictures that say the same stay those of the job."""
+def merged(job: Job, story: Story, new: PourText, hunks: Iterable[Hunk], accepted: Collection[int]) -> PourText:
+    """The edit that takes over the hunks of these numbers. A paragraph that changed keeps its name and what it is set
+    in beyond its style; notes, tables and pictures that say the same stay those of the job."""
     out: list[Paragraph] = []
     at = 0
-    kept = _Kept(job, new)
+    anchors = _AnchorCopies(job, new)
     for number, hunk in enumerate(hunks):
         out += story.paragraphs[at : hunk.ours]
         at = hunk.ours
@@ -162,25 +166,30 @@ def merged(job: Job, story: Story, new: PourText, hunks: Iterable[Hunk], taken: 
         their = new.paragraphs[hunk.theirs] if hunk.kind != "removed" else None
         if own is not None:
             at += 1
-        if number not in taken:
+        if number not in accepted:
             out += [own] if own is not None else []
         elif their is not None:
-            out.append(kept.changed(own, their))
+            out.append(anchors.changed(own, their))
     out += story.paragraphs[at:]
-    made = tuple(_follows(out, {p.id for p in story.paragraphs}))
-    used = {span.object.ref for p in made for span in p.spans if span.object}
+    paragraphs = tuple(_follows(out, {p.id for p in story.paragraphs}))
+    used = {span.object.ref for p in paragraphs for span in p.spans if span.object}
     notes = tuple(one for one in new.notes if one.id in used)
     inner = {span.object.ref for note in notes for p in note.paragraphs for span in p.spans if span.object} | used
     inlays = tuple(one for one in new.inlays if one.id in inner)
-    shown = {getattr(one.content, "picture", "") for one in inlays}
+    pictures = {getattr(one.content, "picture", "") for one in inlays}
     return replace(
-        new, story=story.id, paragraphs=made, notes=notes, inlays=inlays, tables=tuple(one for one in new.tables if one.id in inner),
-        pictures=tuple(one for one in new.pictures if one.id in shown),
-    )  # fmt: skip
+        new,
+        story=story.id,
+        paragraphs=paragraphs,
+        notes=notes,
+        inlays=inlays,
+        tables=tuple(one for one in new.tables if one.id in inner),
+        pictures=tuple(one for one in new.pictures if one.id in pictures),
+    )
 
 
 def _follows(paragraphs: Iterable[Paragraph], old: Collection[str]) -> Iterable[Paragraph]:
-    """New running text begins, or goes on, as what stands before it asks for."""
+    """Begin or continue running text, as the paragraph before it requires."""
     heads = {"part", "chapter", "section", "title", "author", "scene"}
     before = ""
     for p in paragraphs:
@@ -191,7 +200,7 @@ def _follows(paragraphs: Iterable[Paragraph], old: Collection[str]) -> Iterable[
         yield p if style == p.style else replace(p, style=style)
 
 
-class _Kept:
+class _AnchorCopies:
     """Keeps the job's own notes, tables and pictures where the new version says the same."""
 
     def __init__(self, job: Job, new: PourText) -> None:

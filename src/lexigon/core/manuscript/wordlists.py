@@ -1,8 +1,9 @@
-"""Dictionaries: words of a language with their affixes, in the open form that Hunspell reads (two files, ``.aff`` and ``.dic``).
+"""Dictionaries: words of a language with their affixes, in the open format of Hunspell (two files, ``.aff`` and
+``.dic``).
 
-Those that ship are under licences that let them (beside each). Those that the system has installed are used, too (in Debian the packages
-``hunspell-de-de``, ``hunspell-it`` and so on). More can be added by file: they are looked at in a process of their own first (``python -m`` this
-module), since what reads them is no Python.
+Those that ship have a licence that allows it (beside each). Those installed on the system are used, too (in Debian the
+packages ``hunspell-de-de``, ``hunspell-it`` and so on). More can be added by file: they are examined in a separate
+process first (``python -m`` this module), since the library that reads them is not written in Python.
 """
 
 from __future__ import annotations
@@ -15,8 +16,8 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from lexigon.core.apart import run_apart
 from lexigon.core.errors import LexigonError
+from lexigon.core.sandbox import run_apart
 
 SHIPPED = Path(__file__).parents[2] / "dictionaries"
 INSTALLED = (Path("/usr/share/hunspell"), Path("/usr/share/myspell/dicts"))
@@ -25,7 +26,7 @@ TAG = re.compile(r"[a-z]{2,3}(?:_[A-Z]{2})?")
 LARGEST = 20_000_000
 SECONDS = 20
 FINE = b"these words can be read"
-KNOWN = 60_000
+CACHE_SIZE = 60_000
 """Answers that are remembered of each dictionary."""
 
 
@@ -40,7 +41,7 @@ class WordList:
         import hunspell
 
         self._words: Any = hunspell.Hunspell(stem.name, hunspell_data_dir=str(stem.parent))
-        self.knows = lru_cache(KNOWN)(self._knows)
+        self.knows = lru_cache(CACHE_SIZE)(self._knows)
 
     def _knows(self, word: str) -> bool:
         """Return whether a word is spelled so; a compound with hyphens if each part is."""
@@ -78,14 +79,14 @@ class Dictionaries:
 
     def of(self, language: str) -> WordList | None:
         """That of a language, or of one that is nearly it (en-AU is checked as British English)."""
-        found = self._paths.get(language)
-        if found is None:
+        word_list = self._paths.get(language)
+        if word_list is None:
             main = language.split("-")[0]
             near = "en-GB" if main == "en" else main
-            found = self._paths.get(near) or next(
+            word_list = self._paths.get(near) or next(
                 (self._paths[one] for one in sorted(self._paths) if one.split("-")[0] == main), None
             )
-        return opened(found) if found else None
+        return opened(word_list) if word_list else None
 
 
 def vetted(aff: bytes, dic: bytes) -> None:
@@ -104,10 +105,10 @@ def vetted(aff: bytes, dic: bytes) -> None:
 
 def _try(folder: str) -> None:
     words = Path(folder, "own.dic").read_bytes().splitlines()[1:200]
-    made = WordList(Path(folder, "own"))
+    word_list = WordList(Path(folder, "own"))
     for line in words:
-        made.knows(line.split(b"/")[0].decode("utf-8", "replace"))
-    made.suggested("wrod")
+        word_list.knows(line.split(b"/")[0].decode("utf-8", "replace"))
+    word_list.suggested("wrod")
     sys.stdout.buffer.write(FINE)
 
 

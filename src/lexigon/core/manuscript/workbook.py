@@ -1,7 +1,9 @@
-"""Workbooks (Office Open XML, ISO/IEC 29500-1, 18) as rows of words: each cell as its number format shows it, in a language.
+"""Workbooks (Office Open XML, ISO/IEC 29500-1, 18) as rows of words: each cell as its number format shows it, in a
+language.
 
-A workbook of some hundred kilobytes can unpack to a hundred megabytes of XML, so it is read by a process of its own, with limits of memory and
-time: ``python -m`` this module reads one from its input, and writes its sheets, or why it cannot be read, as JSON.
+A workbook of some hundred kilobytes can unpack to a hundred megabytes of XML, so it is read in a separate process with
+limits of memory and time: ``python -m`` this module reads one from its input, and writes its sheets, or why it cannot
+be read, as JSON.
 """
 
 from __future__ import annotations
@@ -22,13 +24,14 @@ from babel import UnknownLocaleError
 from babel.core import Locale
 from babel.dates import format_datetime
 
-from lexigon.core.apart import run_apart
-from lexigon.core.job.collation import decimal_sign, group_sign
-from lexigon.core.job.limits import MOST_COLUMNS
-from lexigon.core.job.sheets import MOST_ROWS
-from lexigon.core.job.tableshapes import Range
+from lexigon.core.collation import decimal_sign, group_sign
+from lexigon.core.document.limits import MOST_COLUMNS
 from lexigon.core.manuscript.archive import DAMAGED, Archive
 from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.numerals import integer
+from lexigon.core.sandbox import run_apart
+from lexigon.core.tables.delimited import MOST_ROWS
+from lexigon.core.tables.shapes import Range
 
 SIGNATURE = b"PK\x03\x04"
 MOST_UNPACKED = 120_000_000
@@ -44,11 +47,12 @@ NAMES = {
     STRICT + b"spreadsheetml/main": b"http://schemas.openxmlformats.org/spreadsheetml/2006/main",
     STRICT + b"officeDocument/": b"http://schemas.openxmlformats.org/officeDocument/2006/",
 }
-"""The namespaces of the strict form (ISO/IEC 29500-1, annex A), and what they are called in the transitional one (29500-4, annex A)."""
+"""The namespaces of the strict form (ISO/IEC 29500-1, annex A), and what they are called in the transitional one
+(29500-4, annex A)."""
 _PART = re.compile(
     r'"([^"]*)"|\\(.)|\[[^\[\]]*\]|_.|\*.|(AM/PM|A/P)|(General)|([0#?][0#?,.]*(?:E[+-]0+)?|[.][0#?]+)|(.)', re.I
 )
-"""A section of a number format: words, what is drawn as it stands, what stands for the figures (18.8.31)."""
+"""A section of a number format: words, literal text, and placeholders for digits (18.8.31)."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -72,12 +76,14 @@ def is_workbook(data: bytes) -> bool:
 
 
 def sheets_in(data: bytes, language: str) -> list[Sheet]:
-    """The sheets of a workbook that hold something. Raises ManuscriptError for one that is damaged, locked, or holds more than a table."""
+    """The sheets of a workbook that hold something. Raises ManuscriptError for one that is damaged, locked, or holds
+    more than a table."""
     try:
         answer = json.loads(run_apart(__name__, [language], SECONDS, data))
     except ValueError as error:
         raise ManuscriptError(
-            f"This workbook is damaged, or takes more than {SECONDS} seconds to read. Save the sheet that you need as a separate file."
+            f"This workbook is damaged, or takes more than {SECONDS} seconds to read. Save the sheet that you need as a"
+            " separate file."
         ) from error
     if isinstance(answer, str):
         raise ManuscriptError(answer)
@@ -105,20 +111,20 @@ def read_sheets(data: bytes, language: str) -> list[Sheet]:
     try:
         book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
         with zipfile.ZipFile(io.BytesIO(data)) as package:
-            made = [_sheet(sheet, package, language) for sheet in book.worksheets]
+            sheets = [_sheet(sheet, package, language) for sheet in book.worksheets]
     except ManuscriptError:
         raise
     except Exception as error:  # what a damaged workbook makes of its reader is anybody's guess
         raise ManuscriptError(DAMAGED) from error
-    found = [one for one in made if one.rows]
-    if not found:
+    filled = [one for one in sheets if one.rows]
+    if not filled:
         raise ManuscriptError("The workbook is empty.")
-    return found
+    return filled
 
 
 def _looked_through(data: bytes) -> bytes:
-    """A workbook in the names that the older and commoner of the two forms of the standard has, which is the one that is read. Refuses what
-    unpacks to far more than a table, and XML that defines entities."""
+    """A workbook in the names that the older and commoner of the two forms of the standard has, which is the one that
+    is read. Refuses what unpacks to far more than a table, and XML that defines entities."""
     parts: dict[str, bytes] = {}
     with Archive(data) as archive:
         left = MOST_UNPACKED
@@ -131,13 +137,13 @@ def _looked_through(data: bytes) -> bytes:
                 parts[name] = part
     if STRICT not in parts.get("xl/workbook.xml", b""):
         return data
-    made = io.BytesIO()
-    with zipfile.ZipFile(made, "w") as package:
+    cleaned = io.BytesIO()
+    with zipfile.ZipFile(cleaned, "w") as package:
         for name, part in parts.items():
             for strict, transitional in NAMES.items():
                 part = part.replace(strict, transitional)
             package.writestr(name, part)
-    return made.getvalue()
+    return cleaned.getvalue()
 
 
 def _sheet(sheet: Any, package: zipfile.ZipFile, language: str) -> Sheet:
@@ -154,8 +160,8 @@ def _sheet(sheet: Any, package: zipfile.ZipFile, language: str) -> Sheet:
 
 
 def _beside_cells(part: bytes) -> tuple[list[Range], list[str]]:
-    """The merged cells of a sheet (ISO/IEC 29500-1, 18.3.1.55), counted from its first row, and the references of formulas without a value
-    (18.3.1.40, 18.3.1.96), which the reader of the cells passes over in silence."""
+    """The merged cells of a sheet (ISO/IEC 29500-1, 18.3.1.55), counted from its first row, and the references of
+    formulas without a value (18.3.1.40, 18.3.1.96), which the reader of the cells passes over in silence."""
     if b"mergeCell" not in part and not _FORMULA.search(part):
         return [], []
     merged: list[Range] = []
@@ -166,8 +172,8 @@ def _beside_cells(part: bytes) -> tuple[list[Range], list[str]]:
             inside = {child.tag.rpartition("}")[2]: child.text for child in one}
             if "f" in inside and not inside.get("v"):
                 unvalued.append(one.get("r") or "?")
-        elif name == "mergeCell" and (found := _SPAN.fullmatch(one.get("ref") or "")):
-            left, top, right, bottom = found.groups()
+        elif name == "mergeCell" and (match := _SPAN.fullmatch(one.get("ref") or "")):
+            left, top, right, bottom = match.groups()
             merged.append(Range(int(top) - 1, _column(left), int(bottom) - 1, _column(right)))
         elif name == "row":
             one.clear()
@@ -190,14 +196,14 @@ def _rows(sheet: Any, language: str) -> tuple[int, tuple[tuple[str, ...], ...]]:
     """The number of the first row that holds something, and the words from there on."""
     sheet.reset_dimensions()  # a workbook says how large it is, and may be wrong
     rows: list[list[str]] = []
-    empty = seen = filled = first = 0
+    empty = row_count = filled = first = 0
     for row in sheet.iter_rows():
-        words = [_shown(cell, language) for cell in row]
-        seen += len(words)
+        words = [_cell_text(cell, language) for cell in row]
+        row_count += len(words)
         filled += sum(map(bool, words))
-        if seen > MOST_SEEN or filled > MOST_CELLS:
+        if row_count > MOST_SEEN or filled > MOST_CELLS:
             raise ManuscriptError(
-                f"A sheet has at most {MOST_CELLS:,} cells with content. Divide it into several sheets."
+                f"A sheet has at most {integer(MOST_CELLS)} cells with content. Divide it into several sheets."
             )
         while words and not words[-1]:
             words.pop()
@@ -213,23 +219,23 @@ def _rows(sheet: Any, language: str) -> tuple[int, tuple[tuple[str, ...], ...]]:
         empty = 0
         rows.append(words)
         if len(rows) > MOST_ROWS or len(words) > MOST_COLUMNS:
-            raise ManuscriptError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")
+            raise ManuscriptError(f"A table has at most {integer(MOST_ROWS)} rows and {MOST_COLUMNS} columns.")
     wide = max(map(len, rows), default=0)
     return first, tuple(tuple(row + [""] * (wide - len(row))) for row in rows)
 
 
-def _shown(cell: Any, language: str) -> str:
+def _cell_text(cell: Any, language: str) -> str:
     value = cell.value
     if value is None:
         return ""
     if isinstance(value, str):
         return value.replace("\r\n", "\n").strip()
-    return shown(value, cell.number_format or "General", language)
+    return format_cell(value, cell.number_format or "General", language)
 
 
-def shown(value: Any, form: str, language: str) -> str:
-    """A cell's value as its number format shows it: how many decimals, thousands set apart, per cent, dates by their parts; what stands in it
-    beside figures as it is. What is meant for filling, colours and conditions is left out."""
+def format_cell(value: Any, form: str, language: str) -> str:
+    """A cell's value as its number format shows it: decimals, thousands separators, per cent, parts of dates; literal
+    text as it is. Padding, colours and conditions are ignored."""
     if isinstance(value, bool):
         return "TRUE" if value else "FALSE"
     if isinstance(value, (datetime, date, time, timedelta)):
@@ -246,10 +252,10 @@ def _number(number: Decimal, form: str, language: str) -> str:
     figures = next((part[5] for part in parts if part[5]), None)
     if figures is None and not any(part[4] for part in parts):
         return _plain(number, language) if form in ("", "@", "General") else "".join(_words(parts))
-    made = _figures(number * 100 if percent else number, figures, language)
-    sign = "−" if made.startswith("-") else ""
-    made = made.removeprefix("-")
-    return sign + "".join(_words(parts, made)).strip()
+    text = _figures(number * 100 if percent else number, figures, language)
+    sign = "−" if text.startswith("-") else ""
+    text = text.removeprefix("-")
+    return sign + "".join(_words(parts, text)).strip()
 
 
 def _words(parts: Iterable[re.Match[str]], figures: str = "") -> Iterator[str]:
@@ -269,19 +275,19 @@ def _plain(number: Decimal, language: str) -> str:
 
 
 def _figures(number: Decimal, form: str | None, language: str) -> str:
-    """A number by its figures: ``#,##0.00`` and the like; a minus sign before it where there is one."""
+    """A number by its digit placeholders: ``#,##0.00`` and the like; with a minus sign before it if negative."""
     if form is None:
         return _plain(number, language).replace("−", "-")
     form, _, power = form.strip().upper().partition("E")
-    thousands = len(form) - len(form.rstrip(","))  # each comma behind the figures is a thousand less
+    thousands = len(form) - len(form.rstrip(","))  # each comma after the figures divides by a thousand
     whole, _, part = form.rstrip(",").partition(".")
-    wanted = sum(c in "0#?" for c in part)
+    digit_count = sum(c in "0#?" for c in part)
     least = sum(c == "0" for c in part)
     sign = decimal_sign(language)
     if power:
-        return f"{number:.{wanted}E}".replace(".", sign)
-    number = (number / Decimal(1000) ** thousands).quantize(Decimal(1).scaleb(-wanted), ROUND_HALF_UP)
-    digits = f"{abs(number):,.{wanted}f}"
+        return f"{number:.{digit_count}E}".replace(".", sign)
+    number = (number / Decimal(1000) ** thousands).quantize(Decimal(1).scaleb(-digit_count), ROUND_HALF_UP)
+    digits = f"{abs(number):,.{digit_count}f}"
     before, _, behind = digits.partition(".")
     before = before if "," in whole else before.replace(",", "")
     before = before.zfill(sum(c == "0" for c in whole)) if "," not in before else before
@@ -318,32 +324,32 @@ def _moment(value: datetime | date | time | timedelta, form: str, language: str)
         value = datetime.combine(value, time())
     tokens = [part for part in _DATE.findall(form.split(";")[0]) if not part.startswith(("[", "_", "*"))]
     half = any(token.upper() in ("AM/PM", "A/P") for token in tokens)
-    made: list[str] = []
+    parts: list[str] = []
     after_hour = False
     for number, token in enumerate(tokens):
         low = token.lower()
         if low in ("am/pm", "a/p"):
-            made.append("a")
+            parts.append("a")
         elif low[0] == "h" and set(low) == {"h"}:
-            made.append(("h" if half else "H") * min(len(low), 2))
+            parts.append(("h" if half else "H") * min(len(low), 2))
             after_hour = True
         elif low in _MONTHS:
             behind = next((one.lower()[0] for one in tokens[number + 1 :] if one[:1].isalpha()), "")
-            made.append("m" * len(low) if len(low) < 3 and (after_hour or behind == "s") else _MONTHS[low])
+            parts.append("m" * len(low) if len(low) < 3 and (after_hour or behind == "s") else _MONTHS[low])
             after_hour = False
         elif low in _FIELDS or low.split(".")[0] in ("s", "ss"):
-            made.append(_FIELDS[low.split(".")[0]])
+            parts.append(_FIELDS[low.split(".")[0]])
             after_hour = after_hour and low[0] == "s"
         else:
             word = token.strip('"') if token.startswith('"') else token.removeprefix("\\")
-            made.append("'" + word.replace("'", "''") + "'" if word else "")
+            parts.append("'" + word.replace("'", "''") + "'" if word else "")
     try:
         locale = Locale.parse(language.replace("-", "_"))
     except (ValueError, UnknownLocaleError):
         locale = Locale("en")
-    if form == "General" or not any(made):
+    if form == "General" or not any(parts):
         return format_datetime(value, "y-MM-dd", locale=locale)
-    return str(format_datetime(value, "".join(made), locale=locale)).strip()
+    return str(format_datetime(value, "".join(parts), locale=locale)).strip()
 
 
 if __name__ == "__main__":

@@ -6,9 +6,9 @@ import io
 import zipfile
 from typing import Literal, get_args
 
-from lexigon.core.job import text as texts
-from lexigon.core.job.model import Job, Paragraph, Span, Story
-from lexigon.core.manuscript.outgoing import OBJECTS, Shown
+from lexigon.core.document import story_text
+from lexigon.core.document.model import Job, Paragraph, Span, Story
+from lexigon.core.manuscript.outgoing import OBJECTS, AnchorText
 from lexigon.core.manuscript.source import Source
 from lexigon.core.manuscript.to_docx import WHEN, write_docx
 from lexigon.core.manuscript.to_html import write_html
@@ -21,15 +21,15 @@ ALIVE = ("docx", "html")
 PICTURES = "pictures"
 
 
-def written_out(story: Story, shown: Shown) -> list[Paragraph]:
-    """The paragraphs of a text with their fields as words; notes, tables and frames stay."""
+def written_out(story: Story, resolve: AnchorText) -> list[Paragraph]:
+    """The paragraphs of a story with their fields as words; notes, tables and frames stay."""
 
     def value(p: Paragraph, span: Span) -> str | None:
         anchor = span.object
-        return None if anchor is None or anchor.kind in OBJECTS else shown(anchor, story.id, p.id, span.start)
+        return None if anchor is None or anchor.kind in OBJECTS else resolve(anchor, story.id, p.id, span.start)
 
     return [
-        texts.resolved(p, lambda span, p=p: value(p, span)) if any(span.object for span in p.spans) else p  # type: ignore[misc]
+        story_text.resolved(p, lambda span, p=p: value(p, span)) if any(span.object for span in p.spans) else p  # type: ignore[misc]
         for p in story.paragraphs
     ]
 

@@ -1,5 +1,6 @@
 """From the composed page to a display list, and from that to SVG. The press paints the same list.
 
-``display`` says what stands on a page (``page``), ``items`` what the list is made of and who paints it; ``svg`` paints it for
-browsers, ``standing`` tells the board who stands where. What a printed page needs beyond this belongs to ``press``.
+``display`` describes a page (``page``), ``items`` the elements of the list and their painters; ``svg`` paints it for
+browsers, ``standing`` describes frames and lines for the board. Everything else that a printed page needs belongs to
+``press``.
 """

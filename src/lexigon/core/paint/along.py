@@ -1,4 +1,5 @@
-"""Words along an outline: each glyph upright on the line where its middle stands, as far apart as in a straight line."""
+"""Words along an outline: each glyph upright on the line where its middle stands, as far apart as in a straight
+line."""
 
 from __future__ import annotations
 
@@ -7,17 +8,17 @@ from dataclasses import dataclass, replace
 from math import cos, sin
 
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.model import Text
 from lexigon.core.geometry import Affine
-from lexigon.core.job.model import Text
 from lexigon.core.paint.items import Glyphs, Group, Item
 from lexigon.core.path.running import Run
 from lexigon.core.type.line import LineRun, Part
 
 
 def along(runs: Iterable[LineRun], left: float, text: Text, run: Run, palette: Palette) -> list[Item]:
-    """The items of a straight line's runs that began at ``left``, set along an outline. What would stand beyond the end of a line that
-    is open is left out."""
-    made: list[Item] = []
+    """The items of a straight line's runs that began at ``left``, set along an outline. What would stand beyond the end
+    of a line that is open is left out."""
+    items: list[Item] = []
     begin = text.along_from * run.length
     for one in runs:
         look = one.look
@@ -38,29 +39,31 @@ def along(runs: Iterable[LineRun], left: float, text: Text, run: Run, palette: P
                 hyphen=False,
                 letters=0.0,
             )
-            made.append(Group((Glyphs(letter, _below(one, text), colour),), Affine(c, s, -s, c, x, y)))
-    return made
+            items.append(Group((Glyphs(letter, _below(one, text), colour),), Affine(c, s, -s, c, x, y)))
+    return items
 
 
 Stop = tuple[int, float, float, float]
-"""A place for a caret: the offset in the paragraph, the point on the outline, the direction there in radians, clockwise from the right."""
+"""A place for a caret: the offset in the paragraph, the point on the outline, the direction there in radians, clockwise
+from the right."""
 
 
 def stops(runs: Iterable[LineRun], left: float, text: Text, run: Run, start: int) -> tuple[list[Stop], float]:
-    """The places between the characters of words along an outline, from ``start`` on, and how far below the outline they are set."""
+    """The places between the characters of words along an outline, from ``start`` on, and how far below the outline
+    they are set."""
     begin = text.along_from * run.length
-    found: list[tuple[int, float]] = []
+    offsets: list[tuple[int, float]] = []
     down = 0.0
     for one in runs:
         down = down or _below(one, text)
         for cluster in _clusters(one):
-            found += [(cluster.start, cluster.x - left), (cluster.end, cluster.x - left + cluster.width)]
-    placed = dict(found) or {start: 0.0}
-    made = []
-    for offset, way in placed.items():
+            offsets += [(cluster.start, cluster.x - left), (cluster.end, cluster.x - left + cluster.width)]
+    positions = dict(offsets) or {start: 0.0}
+    stops = []
+    for offset, way in positions.items():
         (x, y), angle = run.at(begin + way)
-        made.append((offset, x, y, angle))
-    return made, down
+        stops.append((offset, x, y, angle))
+    return stops, down
 
 
 def _below(run: LineRun, text: Text) -> float:
@@ -82,7 +85,7 @@ class _Cluster:
 
 
 def _clusters(run: LineRun) -> Iterator[_Cluster]:
-    """A run in its clusters, where they stood in the straight line. What is kept elsewhere counts as one character."""
+    """A run in clusters, by their positions in the straight line. An anchor counts as one character."""
     if run.box is not None:
         return
     look = run.look

@@ -12,15 +12,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 from zlib import crc32
 
-from lexigon.core.colour.colours import Colour, Components, light_lab, shown
+from lexigon.core.colour.colours import Colour, Components, light_lab, screen_rgb
 from lexigon.core.colour.difference import delta_e
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import colours_of, reach_of
 from lexigon.core.paint.items import Group, Item, Picture, blends
 
 MOST = 5.0
-"""The difference (CIEDE2000) up to which a mixture of light stands for one of inks: a colour that most people still take
-for the same when they see it by itself (common practice, no source)."""
+"""The difference (CIEDE2000) up to which a mixture of light stands for one of inks: a colour that most people still
+take for the same when they see it by itself (common practice, no source)."""
 PAPER = Colour("cmyk", (0.0, 0.0, 0.0, 0.0))
 
 
@@ -37,7 +37,7 @@ class Region:
 
 
 def regions(items: Sequence[Item], page: Rect) -> list[Region]:
-    """The regions of a page that a screen would show otherwise than they print, none of which overlap."""
+    """The regions of a page that a screen would show differently from print, without overlaps."""
     if not any(may_differ(item) for item in items):
         return []
     boxes = [within(reach_of((item,)), page) for item in items]
@@ -75,11 +75,11 @@ class _Veil:
     colours: frozenset[Colour | None]
 
 
-def _veils(items: Iterable[Item], seen: float = 1.0) -> Iterator[_Veil]:
+def _veils(items: Iterable[Item], opacity: float = 1.0) -> Iterator[_Veil]:
     for item in items:
         if not isinstance(item, Group):
             continue
-        part = seen * item.opacity
+        part = opacity * item.opacity
         if item.shadow is not None:
             most = part * item.shadow.opacity
             yield _Veil(_fading(most), frozenset({item.shadow.colour}))
@@ -101,7 +101,8 @@ def _has_picture(items: Iterable[Item]) -> bool:
 
 
 def _differs(item: Item, at: int, boxes: Sequence[Rect | None], colours: Sequence[frozenset[Colour | None]]) -> bool:
-    """Return whether a translucent part of an item prints visibly different from how a screen mixes it with paper or objects below."""
+    """Return whether a translucent part of an item prints visibly different from how a screen mixes it with paper or
+    objects below."""
     veils = list(_veils((item,)))
     box = boxes[at]
     if not veils or box is None:
@@ -130,9 +131,10 @@ def _look_different(veil: _Veil, below: Iterable[Colour | None]) -> bool:
 
 @lru_cache(16_384)
 def difference(above: Components, below: Components, part: float) -> float:
-    """Return how different ``part`` of one colour over another looks when inks are mixed and when light is (CIEDE2000)."""
-    printed = shown(tuple(round(b + (a - b) * part, 4) for a, b in zip(above, below, strict=True)))
-    light = tuple(b + (a - b) * part for a, b in zip(shown(above), shown(below), strict=True))
+    """Return how different ``part`` of one colour over another looks when inks are mixed and when light is
+    (CIEDE2000)."""
+    printed = screen_rgb(tuple(round(b + (a - b) * part, 4) for a, b in zip(above, below, strict=True)))
+    light = tuple(b + (a - b) * part for a, b in zip(screen_rgb(above), screen_rgb(below), strict=True))
     return delta_e(light_lab(printed), light_lab(light))
 
 
@@ -147,14 +149,14 @@ def within(rect: Rect | None, page: Rect) -> Rect | None:
 
 def together(rects: Iterable[Rect]) -> list[Rect]:
     """Boxes that overlap become one, until none do."""
-    made: list[Rect] = []
+    merged: list[Rect] = []
     for rect in rects:
-        while near := next((one for one in made if _meet(one, rect)), None):
-            made.remove(near)
+        while near := next((one for one in merged if _meet(one, rect)), None):
+            merged.remove(near)
             x, y = min(near.x, rect.x), min(near.y, rect.y)
             rect = Rect(x, y, max(near.right, rect.right) - x, max(near.foot, rect.foot) - y)
-        made.append(rect)
-    return made
+        merged.append(rect)
+    return merged
 
 
 def _meet(one: Rect, other: Rect) -> bool:

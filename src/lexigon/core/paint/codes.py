@@ -9,8 +9,8 @@ from lexigon.core.codes.bars import laid_out, symbol_of
 from lexigon.core.codes.modules import CodeError, modules_of
 from lexigon.core.codes.outlines import module_size, outlines_in
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.model import Code
 from lexigon.core.geometry import Rect, polygon_of
-from lexigon.core.job.model import Code
 from lexigon.core.paint.items import Item, Path
 from lexigon.core.path.shapes import polygon_path
 from lexigon.core.path.steps import Step
@@ -24,8 +24,8 @@ FAMILY = "Source Sans 3"
 
 @dataclass(slots=True, frozen=True)
 class Fitted:
-    """A code fitted to its frame, in points: ``module`` is one of a matrix, or the narrowest bar; ``quiet`` the least room left free
-    beside it."""
+    """A code fitted to its frame, in points: ``module`` is one of a matrix, or the narrowest bar; ``quiet`` the least
+    room left free beside it."""
 
     box: Rect
     module: float
@@ -68,9 +68,9 @@ def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
     bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), box)
     if not bars:
         raise CodeError("The frame is not high enough for the bars of the code.")
-    made: list[Item] = [Path(tuple(step for bar in bars for step in polygon_path(polygon_of(bar))), fill)]
+    items: list[Item] = [Path(tuple(step for bar in bars for step in polygon_path(polygon_of(bar))), fill)]
     steps = tuple(step for text, box in words for step in _words(text, box))
-    return [*made, Path(steps, fill)] if steps else made
+    return [*items, Path(steps, fill)] if steps else items
 
 
 def _words(text: str, box: Rect) -> list[Step]:
@@ -80,9 +80,9 @@ def _words(text: str, box: Rect) -> list[Step]:
     width = sum(word.advances)
     scale = min(box.height / face.cap_height, box.width / max(width, 1))
     x, y = box.x + (box.width - width * scale) / 2, box.foot - (box.height - face.cap_height * scale) / 2
-    made: list[Step] = []
+    steps: list[Step] = []
     for glyph, advance in zip(word.glyphs, word.advances, strict=True):
         for step, points in glyph_path(face, glyph):
-            made.append((step, tuple((x + px * scale, y - py * scale) for px, py in points)))
+            steps.append((step, tuple((x + px * scale, y - py * scale) for px, py in points)))
         x += advance * scale
-    return made
+    return steps

@@ -1,8 +1,8 @@
 """Ink coverage: a painter that draws nothing, and reports for every painted object its inks at their strongest, with
 its bounds.
 
-Checks ask it (total ink, spots by count, text too near an edge), and what must be known before a picture is made of part of a page.
-"""
+Checks ask it (total ink, spots by count, text too near an edge), and what must be known before a picture is made of
+part of a page."""
 
 from __future__ import annotations
 
@@ -22,14 +22,15 @@ LIGHT = "RGB"
 
 @dataclass(slots=True, frozen=True)
 class Mark:
-    """Something that is painted. ``bounds`` are points on the page and may be a little wide: of curves their handles count, of words
-    the whole height of their type. ``owner`` is the id of the frame it belongs to."""
+    """Something that is painted. ``bounds`` are points on the page and may be a little wide: of curves their handles
+    count, of words the whole height of their type. ``owner`` is the id of the frame it belongs to."""
 
     inks: Mapping[str, float]
     bounds: Rect
     owner: str = ""
     total: float = 0.0
-    """The most ink in one place; 1 is one full ink. Light counts for nothing: profiles keep it within what a paper takes."""
+    """The most ink in one place; 1 is one full ink. RGB counts as nothing: profiles limit its ink to what paper can
+    take."""
 
 
 def inks_of(fill: Paint) -> dict[str, float]:
@@ -42,11 +43,11 @@ def inks_of(fill: Paint) -> dict[str, float]:
         if fill.space != "cmyk":
             return {LIGHT: 1.0}
         return {ink: value for ink, value in zip(PROCESS, fill.components, strict=True) if value}
-    made: dict[str, float] = {}
+    inks: dict[str, float] = {}
     for _, colour in fill.stops:
         for ink, value in inks_of(colour).items():
-            made[ink] = max(made.get(ink, 0.0), value)
-    return made
+            inks[ink] = max(inks.get(ink, 0.0), value)
+    return inks
 
 
 def total_of(fill: Paint) -> float:
@@ -62,7 +63,7 @@ class CoveragePainter:
 
     marks: list[Mark] = field(default_factory=list)
     bare: bool = False
-    """What bears no ink is told too: paper hides what lies below it."""
+    """Areas without ink are included: paper hides what is below them."""
     _maps: list[Affine] = field(default_factory=lambda: [Affine()])
     _owners: list[str] = field(default_factory=lambda: [""])
 
@@ -103,7 +104,8 @@ class CoveragePainter:
         self._add(inks_of(glyphs.colour), Rect(run.x, base - head, run.width, head + foot), total_of(glyphs.colour))
 
     def picture(self, picture: Picture) -> None:
-        """Of a picture every ink it may have is told, at its strongest: its pixels are not looked at, nor counted as a total."""
+        """Add every ink that the picture may have, at its maximum: its pixels are not examined, nor counted in the
+        total."""
         if picture.look.ramped:
             inks: dict[str, float] = {}
             for colour in picture.look.colours:
@@ -130,7 +132,8 @@ SMOOTH = 1.05
 
 
 def _spread(path: Path) -> float:
-    """Return how far a line reaches beyond its outline, in halves of its weight: at sharp corners as far as their mitres."""
+    """Return how far a line reaches beyond its outline, in halves of its weight: at sharp corners as far as their
+    mitres."""
     assert path.pen is not None
     most = sqrt(2.0) if path.pen.cap == "square" else 1.0
     if path.pen.join != "miter":

@@ -1,4 +1,4 @@
-"""From the composition to what stands on a page."""
+"""From the composition to the description of a page."""
 
 from __future__ import annotations
 
@@ -7,19 +7,19 @@ from dataclasses import replace
 
 from lexigon.core.codes.modules import CodeError
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.cell_stories import cell_key
+from lexigon.core.document.cropping import map_of
+from lexigon.core.document.ink_sets import ink_set_of
+from lexigon.core.document.model import Anchor, Object, Pose, Side, Text
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.footing import Note
-from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
-from lexigon.core.flow.overhead import line_over
-from lexigon.core.flow.oversets import overset_of
-from lexigon.core.flow.setparagraph import SetParagraph
-from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.continuation_lines import line_over
+from lexigon.core.flow.model import PAGE_STARTS, Block, Column
+from lexigon.core.flow.note_layout import Note
+from lexigon.core.flow.overset import overset_of
+from lexigon.core.flow.paragraphs import SetParagraph
+from lexigon.core.flow.story_flow import StoryFlow
 from lexigon.core.geometry import Rect, turned_about
-from lexigon.core.job.celltexts import cell_key
-from lexigon.core.job.framing import map_of
-from lexigon.core.job.inksets import ink_set_of
-from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
-from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.paint.codes import code_paths
 from lexigon.core.paint.decorations import (
     behind_text,
@@ -55,7 +55,7 @@ class Display:
         """How often the cells of tables were met on it: repeated, or in parts."""
         self._drawn: tuple[int, Side] = (-1, "recto")
         """The page that is being put together, -1 for half of a master, and its side."""
-        self._palettes = {"": self.palette}  # a section may be painted with an ink set of its own
+        self._palettes = {"": self.palette}  # a section may have its own ink set
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
@@ -95,31 +95,31 @@ class Display:
         return PageArt(index, self.composition.values.labels[index], side, width, height, layers, self.palette)
 
     def _palette_of(self, ink_set: str) -> Palette:
-        known = self._palettes.get(ink_set)
-        if known is None:
-            known = self._palettes[ink_set] = Palette(self.job.swatches, self.job.ink_sets.get(ink_set))
-        return known
+        cached = self._palettes.get(ink_set)
+        if cached is None:
+            cached = self._palettes[ink_set] = Palette(self.job.swatches, self.job.ink_sets.get(ink_set))
+        return cached
 
     def _layered(
         self, objects: Iterable[tuple[Object, bool]], art_of: Callable[[Object, bool], FrameArt], hidden: set[str]
     ) -> list[LayerArt]:
-        """Return what is seen of some objects, each with whether it is a master's, by layers; ``hidden`` is what the page is, and
-        masters' objects may not be shown on."""
+        """Return what is seen of some objects, each with whether it is a master's, by layers; ``hidden`` is what the
+        page is, and masters' objects may not be shown on."""
 
-        def made(one: Object, inherited: bool) -> Iterator[FrameArt | GroupArt]:
+        def arts_of(one: Object, inherited: bool) -> Iterator[FrameArt | GroupArt]:
             if inherited and not hidden.isdisjoint(one.hide_on):
                 return
             if one.group is None:
                 art = art_of(one, inherited)
                 yield art
                 yield from art.within
-            elif parts := [part for inner in one.group.objects for part in made(inner, inherited)]:
+            elif parts := [part for inner in one.group.objects for part in arts_of(inner, inherited)]:
                 yield GroupArt(one, parts, self.composition.places.setting(one).shadow)
 
         layers = {name: LayerArt(layer, []) for name, layer in self.job.layers.items() if layer.visible}
         for one, inherited in objects:
             if one.layer in layers:
-                layers[one.layer].parts += made(one, inherited)
+                layers[one.layer].parts += arts_of(one, inherited)
         return [art for art in layers.values() if art.parts]
 
     def master(self, master_id: str, side: Side) -> PageArt:
@@ -137,17 +137,17 @@ class Display:
             art.is_field = inherited
             return self._grounded(art)
 
-        shown = ((one, owner != master_id) for one, owner in job.master_objects(master_id, side))
-        return PageArt(-1, master.name, side, width, height, self._layered(shown, art_of, set()), self.palette)
+        objects = ((one, owner != master_id) for one, owner in job.master_objects(master_id, side))
+        return PageArt(-1, master.name, side, width, height, self._layered(objects, art_of, set()), self.palette)
 
     def _shape(self, frame: Object, inherited: bool) -> FrameArt:
-        """A shape looks the same on every page as long as it is the same: what was found of it is kept."""
+        """A shape is painted in the same way on every page as long as it is the same object: results are cached."""
         arts = self.composition.places.arts
         key = (id(frame), inherited, self.palette.ink_set)
-        known = arts.get(key)
-        if known is not None and known[0] is frame:
-            found: FrameArt = known[1]
-            return found
+        cached = arts.get(key)
+        if cached is not None and cached[0] is frame:
+            cached_art: FrameArt = cached[1]
+            return cached_art
         assert frame.place is not None
         art = self._grounded(FrameArt(frame, frame.place.rect, inherited, None, 0, [], []))
         arts[key] = (frame, art)
@@ -169,14 +169,14 @@ class Display:
                 art.above = code_paths(art.frame.code, art.rect, self.palette)
             except CodeError:
                 art.above = missing_sign(art.rect)
-        if (shown := art.frame.picture) is not None:
-            file = self.job.pictures.get(shown.picture)
+        if (picture := art.frame.picture) is not None:
+            file = self.job.pictures.get(picture.picture)
             if file is not None and self.composition.has_file(file.file):
                 art.picture = Picture(
                     file.file,
-                    map_of(shown, file, art.rect),
+                    map_of(picture, file, art.rect),
                     file.space,
-                    look_of(shown.adjust, self.palette, file.page),
+                    look_of(picture.adjust, self.palette, file.page),
                     file.vector,
                 )
             else:
@@ -190,20 +190,20 @@ class Display:
         flow = self.composition.main
         if flow is None:
             return kinds
-        found = self.composition.running.all
-        if found and index < found[0].page:
+        kinds_used = self.composition.running.all
+        if kinds_used and index < kinds_used[0].page:
             kinds.add("front")
-        blank, seen = True, False
+        blank, is_blank = True, False
         for story_id, column in self.composition.columns_on(index):
             if story_id == self.job.main_story:
-                seen = True
+                is_blank = True
                 if column.blocks:
                     blank = False
                     block = column.blocks[0]
                     starts = flow.setting(block.paragraph).start in PAGE_STARTS
                     if column.slot.heads_page and block.first_line == block.base == 0 and starts:
                         kinds.add("opening")
-        if seen and blank:
+        if is_blank and blank:
             kinds.add("blank")
         return kinds
 
@@ -219,7 +219,8 @@ class Display:
         return self._flow_order.get((story_id, page, frame), 0)
 
     def _plainly_mixed(self, frame: Object) -> bool:
-        """Return whether the contents of a frame look the same when they are painted on top: neither rotated nor blended."""
+        """Return whether the contents of a frame look the same when they are painted on top: neither rotated nor
+        blended."""
         setting = self.composition.places.setting(frame)
         mixed = setting.opacity < 1 or setting.blend != "normal" or setting.soft_edge > 0 or setting.shadow != NO_SHADOW
         return not (mixed or frame.turn or (frame.place is not None and frame.place.map is not None))
@@ -232,23 +233,23 @@ class Display:
         cells: list[FrameArt] | None = None,
         story: str = "",
     ) -> tuple[list[LineArt], list[Item]]:
-        """The lines of a frame, and what is drawn under them. Where ``cells`` are asked for, those of tables become texts of their own
-        there, which are typed in where they stand; else they are drawn with the frame."""
+        """The lines of a frame, and what is drawn below them. Where ``cells`` are requested, those of tables become
+        separate texts that can be typed in; else they are drawn with the frame."""
         lines: list[LineArt] = []
         shapes: list[Item] = []
         setting = self.composition.places.setting(frame)
         if setting.columns > 1 and setting.column_rule.weight:
             shapes += rules_between(flow, columns, setting.column_rule, self.palette)
         for column in columns:
-            made = [line for block in column.blocks for line in self._block(flow, block, column.slot.rect)]
+            lines_ = [line for block in column.blocks for line in self._block(flow, block, column.slot.rect)]
             shapes += [
-                *behind_text(flow, column, made, self.job, self.palette),
+                *behind_text(flow, column, lines_, self.job, self.palette),
                 *rule_above_notes(column, self.palette),
             ]
-            for line in made:
+            for line in lines_:
                 if any(run.look.spec.underline or run.look.spec.strike for run in line.runs):
                     shapes += lines_through(line.runs, line.baseline, self.palette)
-            lines += made
+            lines += lines_
             if column.over is not None:
                 shapes += self._over(flow, column)
             for block in column.blocks:
@@ -271,20 +272,20 @@ class Display:
             for cell in band.cells:
                 own = cell.column
                 slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x, width=cell.inner.width))
-                placed = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
-                lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
+                column = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
+                lines, shapes = self._filled(cell.flow, [column], Object("cell"))
                 boxed = any(run.box is not None for line in lines for run in line.runs)
                 rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
                 if cells is None or cell.number < 0:
                     plain = FrameArt(Object("cell"), rect, False, None, 0, lines if boxed else [], [])
                     frames = [one.group(self.palette) for one in self._within(plain, [], *self._drawn)]
-                    drawn = (*shapes, *(Group(line.group(self.palette).items) for line in lines), *frames)
-                    yield from (Group(drawn, turned_about(rect, cell.turn)),) if cell.turn and drawn else drawn
+                    items = (*shapes, *(Group(line.group(self.palette).items) for line in lines), *frames)
+                    yield from (Group(items, turned_about(rect, cell.turn)),) if cell.turn and items else items
                     continue
                 key = cell_key(body.table.id, cell.row, cell.number)
-                seen = self._seen[key] = self._seen.get(key, -1) + 1
-                later = bool(seen) or again or cell.rest
-                number = 1 + MOST_PARTS * max(self._drawn[0], 0) + seen if later else 0
+                count = self._seen[key] = self._seen.get(key, -1) + 1
+                later = bool(count) or again or cell.rest
+                number = 1 + MOST_PARTS * max(self._drawn[0], 0) + count if later else 0
                 one = Object(f"{key}~{number}" if later else key, "Cell", content=Text(key, turn=cell.turn))
                 art = FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited)
                 behind = cell.part is not None and cell.part.end.paragraph < len(cell.flow)
@@ -296,21 +297,21 @@ class Display:
         yield from rules_of_table(body, bands, left, self.job, self.palette)
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
-        found = flow.paragraphs[block.paragraph]
-        paragraph, setting = found.paragraph, found.setting
-        if found.shown.table is not None:
+        set_paragraph = flow.paragraphs[block.paragraph]
+        paragraph, setting = set_paragraph.paragraph, set_paragraph.setting
+        if set_paragraph.shown.table is not None:
             return table_lines(flow, block, area)
-        source = found.shown.source if found.shown.fields else None
+        source = set_paragraph.shown.source if set_paragraph.shown.fields else None
         text, runs = runs_of(flow.cascade, flow.library, flow.set_as(block.paragraph, block.measure, block.base))
         all_lines = flow.lines(block.paragraph, block.measure, block.base)
-        made = []
-        if found.initial is not None and block.first_line == block.base == 0:
-            made.append(_initial(found, found.initial, all_lines[0], block.baseline, area))
+        lines = []
+        if set_paragraph.initial is not None and block.first_line == block.base == 0:
+            lines.append(_initial(set_paragraph, set_paragraph.initial, all_lines[0], block.baseline, area))
         for number in range(block.first_line, min(block.last_line, len(all_lines))):
             line = all_lines[number]
-            placed = place_line(text, runs, line, setting, area.x, area.width)
-            if placed:
-                x = placed[0].x
+            placed_runs = place_line(text, runs, line, setting, area.x, area.width)
+            if placed_runs:
+                x = placed_runs[0].x
             else:
                 measure = line.measure or area.width
                 slack = measure - setting.indent_left - setting.indent_right
@@ -319,23 +320,34 @@ class Display:
             start, end = line.start, line.end
             if source is not None:
                 start, end = source(start), source(end)
-                gaps = found.shown.gaps
-                placed = [
+                gaps = set_paragraph.shown.gaps
+                placed_runs = [
                     replace(
                         run,
                         start=source(run.start),
                         end=source(run.end),
                         gaps=() if run.field else gaps(run.start, run.end),
                     )
-                    for run in placed
+                    for run in placed_runs
                 ]
-            made.append(
-                LineArt(paragraph.id, start, end, number == len(all_lines) - 1, x, block.at(number),
-                        found.ascent, found.descent, line.measure or area.width, line.ratio, tuple(placed),
-                        text[line.end : line.end + 1] == LINE_BREAK,
-                        setting.start if number == block.base == 0 and setting.start != "anywhere" else "")
-            )  # fmt: skip
-        return made
+            lines.append(
+                LineArt(
+                    paragraph.id,
+                    start,
+                    end,
+                    number == len(all_lines) - 1,
+                    x,
+                    block.at(number),
+                    set_paragraph.ascent,
+                    set_paragraph.descent,
+                    line.measure or area.width,
+                    line.ratio,
+                    tuple(placed_runs),
+                    text[line.end : line.end + 1] == LINE_BREAK,
+                    setting.start if number == block.base == 0 and setting.start != "anywhere" else "",
+                )
+            )
+        return lines
 
     # Text that is set where it is painted: of master frames, which differs from page to page, and of frames in lines.
 
@@ -351,9 +363,16 @@ class Display:
         around = [f for f, _ in self.job.page_frames(page)] if page >= 0 and not alone else []
         area = composition.places.area(page, frame, True, around, rect=rect, side=side)
         flow = StoryFlow(
-            story.paragraphs, composition.cascade, composition.library, Grid(), lambda: iter([area]), page + 1, None,
-            composition.showing.shower(story, lambda paragraph, offset: page, self._title), noted=composition.showing.noted(story.id),
-        )  # fmt: skip
+            story.paragraphs,
+            composition.cascade,
+            composition.library,
+            Grid(),
+            lambda: iter([area]),
+            page + 1,
+            None,
+            composition.showing.shower(story, lambda paragraph, offset: page, self._title),
+            noted=composition.showing.noted(story.id),
+        )
         if flow.columns:
             art.lines, art.under = self._filled(flow, flow.columns, frame)
             art.within = self._within(art, flow.columns, page, side, flow)
@@ -364,7 +383,7 @@ class Display:
         self, art: FrameArt, columns: list[Column], page: int, side: Side, flow: StoryFlow | None = None
     ) -> list[FrameArt]:
         """Return the other contents of a text frame: anchored frames, and notes at the bottom of its columns."""
-        made: list[FrameArt] = []
+        arts: list[FrameArt] = []
         inherited = art.inherited and art.story not in self.composition.flows
         for line in art.lines:
             for run in line.runs:
@@ -374,39 +393,39 @@ class Display:
                     rect = Rect(run.x, line.baseline - run.look.rise - size.height, size.width, size.height)
                     own = self._set_here(inlay.at(rect), page, rect, side, inherited, alone=True)
                     own.role = "inlay"
-                    made.append(self._grounded(own))
+                    arts.append(self._grounded(own))
         for column in columns:
             for tied in column.afloat:
                 inlay = self.job.inlays.get(tied.ref)
                 if inlay is not None:
                     own = self._set_here(inlay.at(tied.rect), page, tied.rect, side, inherited, alone=True)
                     own.role = "inlay"
-                    made.append(self._grounded(own))
+                    arts.append(self._grounded(own))
             for note in (*column.notes, *column.margin):
-                made += self._note(note, art, page, side)
+                arts += self._note(note, art, page, side)
                 if flow is not None and art.story is not None:
-                    made_of = {one.frame.id: one for one in made}
+                    made_of = {one.frame.id: one for one in arts}
                     made_of[note.body.ref].cited = _cited(flow, column, note.body.ref, art.story)
-        for one in made:
+        for one in arts:
             one.beyond = art.words_map
-        return made
+        return arts
 
     def _note(self, note: Note, art: FrameArt, page: int, side: Side) -> list[FrameArt]:
-        """A note as it stands at the foot of a column or beside it, and what stands in its lines."""
+        """A note at the foot of a column or beside it, and the objects in its lines."""
         flow, rect = note.body.flow, note.rect
         frame = Object(note.body.ref, "Note", Pose(rect), Text(note.body.ref), layer=art.frame.layer)
         (own,) = flow.columns
         slot = replace(own.slot, rect=replace(own.slot.rect, x=note.left))
-        placed = replace(own, slot=slot, blocks=note.blocks)
-        lines, shapes = self._filled(flow, [placed], frame)
+        column = replace(own, slot=slot, blocks=note.blocks)
+        lines, shapes = self._filled(flow, [column], frame)
         inherited = art.inherited and art.story not in self.composition.flows
         if note.lines is not None and note.body.notice is not None:
             shapes += self._notice(note.body.notice, note.left, rect.foot - note.body.more)
-        made = FrameArt(frame, rect, inherited, note.body.ref, 0, lines, shapes, role="note")
-        return [made, *self._within(made, [], page, side)]
+        art_ = FrameArt(frame, rect, inherited, note.body.ref, 0, lines, shapes, role="note")
+        return [art_, *self._within(art_, [], page, side)]
 
     def _over(self, flow: StoryFlow, column: Column) -> Iterator[Item]:
-        """The line over a column that says what it goes on with."""
+        """The line above a column that says what it continues."""
         under = flow.paragraphs[column.blocks[0].paragraph].shown.under if column.blocks else None
         if under is not None and column.over is not None:
             setting = self.composition.places.setting(Object("over"))
@@ -417,8 +436,8 @@ class Display:
         """Words that are no part of any text, drawn where they stand."""
         (own,) = flow.columns
         slot = replace(own.slot, rect=replace(own.slot.rect, x=left))
-        placed = replace(own, slot=slot, blocks=[one.shifted(top) for one in own.blocks])
-        lines, shapes = self._filled(flow, [placed], Object("notice"))
+        column = replace(own, slot=slot, blocks=[one.shifted(top) for one in own.blocks])
+        lines, shapes = self._filled(flow, [column], Object("notice"))
         yield from shapes
         for line in lines:
             yield Group(line.group(self.palette).items)
@@ -430,52 +449,62 @@ class Display:
 
 
 def table_lines(flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
-    """The bands of a table as lines without words, so that a caret can stand before and behind it."""
-    found = flow.paragraphs[block.paragraph]
+    """The bands of a table as lines without words, so that a caret can be placed before and after it."""
+    set_paragraph = flow.paragraphs[block.paragraph]
     body = flow.table(block.paragraph, block.measure)
     assert body is not None
-    count = len(found.shown.paragraph.text)
-    made = []
-    for number, band in zip(range(block.first_line, block.last_line), body.placed(block), strict=False):
+    count = len(set_paragraph.shown.paragraph.text)
+    lines = []
+    for number, band in zip(range(block.first_line, block.last_line), body.bands_in(block), strict=False):
         last = block.base + number == count - 1 and not (block.part and number == block.last_line - 1)
-        made.append(
+        lines.append(
             LineArt(
-                found.paragraph.id, 0, 1 if last else 0, last, area.x + found.setting.indent_left, block.at(number), band.height, 0.0,
-                body.width, 0.0, (), table=body.table.id,
+                set_paragraph.paragraph.id,
+                0,
+                1 if last else 0,
+                last,
+                area.x + set_paragraph.setting.indent_left,
+                block.at(number),
+                band.height,
+                0.0,
+                body.width,
+                0.0,
+                (),
+                table=body.table.id,
             )
-        )  # fmt: skip
-    return made
+        )
+    return lines
 
 
 def _cited(flow: StoryFlow, column: Column, note: str, story: str) -> tuple[str, str, int] | None:
-    """Return where a note of a column is cited: the place behind its number."""
+    """Return where a note of a column is cited: the offset after its number."""
     for block in column.blocks:
-        found = flow.paragraphs[block.paragraph]
-        for span in found.paragraph.spans:
+        set_paragraph = flow.paragraphs[block.paragraph]
+        for span in set_paragraph.paragraph.spans:
             if span.object and span.object.ref == note:
-                return story, found.paragraph.id, span.end
+                return story, set_paragraph.paragraph.id, span.end
     return None
 
 
-def _initial(found: SetParagraph, initial: Initial, first: SetLine, baseline: float, area: Rect) -> LineArt:
-    """The large initial of a paragraph, as a line of its own."""
-    x = area.x + found.setting.indent_left + first.left - initial.rooms[0]
+def _initial(set_paragraph: SetParagraph, initial: Initial, first: SetLine, baseline: float, area: Rect) -> LineArt:
+    """The drop cap of a paragraph, as a line of its own."""
+    x = area.x + set_paragraph.setting.indent_left + first.left - initial.rooms[0]
     look = initial.look
     own = (Part(initial.text, initial.width, False),)
     run = LineRun(look, x, initial.width, 0, initial.end, initial.text, 0.0, own, False)
-    start, end = found.shown.source(0), found.shown.source(initial.end)
+    start, end = set_paragraph.shown.source(0), set_paragraph.shown.source(initial.end)
     cap = look.cut.face.cap_height * look.scale
-    placed = replace(run, start=start, end=end)
+    placed_run = replace(run, start=start, end=end)
     return LineArt(
-        found.paragraph.id,
+        set_paragraph.paragraph.id,
         start,
         end,
         False,
         x,
         baseline + initial.drop,
         cap,
-        found.descent,
+        set_paragraph.descent,
         initial.width,
         0.0,
-        (placed,),
+        (placed_run,),
     )

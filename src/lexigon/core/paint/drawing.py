@@ -1,4 +1,4 @@
-"""A page as SVG, for the board: each shape is drawn once, and its drawing is kept with it."""
+"""A page as SVG, for the board: each shape is drawn once, and its drawing is cached with it."""
 
 from __future__ import annotations
 
@@ -19,33 +19,33 @@ RegionAddress = Callable[[Region], str]
 def drawing_of(
     page: PageArt, address: Address = by_name, proof: Profile | None = None, region_address: RegionAddress | None = None
 ) -> str:
-    """The page's display list as SVG elements, the same as ``svg_of(page.items())`` gives; with a ``region_address`` regions in which
-    inks are mixed are laid over it as they print. Of a soft proof nothing is kept."""
+    """The page's display list as SVG elements, the same as ``svg_of(page.items())`` gives; with a ``region_address``,
+    regions in which inks are blended are covered by pictures of how they print. Nothing of a soft proof is cached."""
     if proof is not None:
         parts = [svg_of((item,), address, proof) for item in page.items()]
     else:
-        parts = [drawing for layer in page.layers for drawing in _drawn(page, layer, address)]
+        parts = [drawing for layer in page.layers for drawing in _layer_drawings(page, layer, address)]
     if region_address is not None and any(_may_mix(layer) for layer in page.layers):
         items = page.items()  # as many as there are parts
-        for found in regions(items, Rect(0.0, 0.0, page.width, page.height)):
-            parts[found.last] += _laid_over(found, region_address(found))
+        for region in regions(items, Rect(0.0, 0.0, page.width, page.height)):
+            parts[region.last] += _laid_over(region, region_address(region))
     return "".join(parts)
 
 
-def _drawn(page: PageArt, layer: LayerArt, address: Address) -> list[str]:
-    """The drawings of the items of a layer; that of a shape is kept with it."""
+def _layer_drawings(page: PageArt, layer: LayerArt, address: Address) -> list[str]:
+    """The drawings of the items of a layer; those of shapes are cached with them."""
     if layer.layer.opacity < 1.0:
         groups = tuple(part.group(page.palette) for part in layer.parts)
         return [svg_of((Group(groups, opacity=layer.layer.opacity),), address)]
-    made = []
+    drawings = []
     for part in layer.parts:
         if isinstance(part, FrameArt) and part.frame.content is None:
             if part.drawing is None:
                 part.drawing = svg_of((part.group(page.palette),), address)
-            made.append(part.drawing)
+            drawings.append(part.drawing)
         else:
-            made.append(svg_of((part.group(page.palette),), address))
-    return made
+            drawings.append(svg_of((part.group(page.palette),), address))
+    return drawings
 
 
 def _may_mix(layer: LayerArt) -> bool:

@@ -1,4 +1,4 @@
-"""Some of a page's objects as a drawing of their own, for other programs: an SVG that needs no font and no file beside it."""
+"""Some of a page's objects as a separate drawing for other programs: an SVG that needs no fonts and no other files."""
 
 from __future__ import annotations
 
@@ -13,21 +13,16 @@ from lexigon.core.paint.svg import Address, number, svg_of, text_css
 
 
 def svg_of_objects(page: PageArt, ids: Collection[str], address: Address) -> str:
-    """The objects of these ids, groups whole, as a document as large as what they paint, in points; words are outlines. ``address`` gives
-    pictures by their files' names, best as data. "" where nothing is painted."""
-    items = as_outlines(
-        part.group(page.palette)
-        for layer in page.layers
-        for part in layer.parts
-        if _named(part, ids)
-    )  # fmt: skip
+    """The objects of these ids, groups whole, as a document as large as what they paint, in points; words are outlines.
+    ``address`` gives pictures by their files' names, best as data. "" where nothing is painted."""
+    items = as_outlines(part.group(page.palette) for layer in page.layers for part in layer.parts if _named(part, ids))
     box = reach_of(items)
     if box is None:
         return ""
     where = " ".join(map(number, (box.x, box.y, box.width, box.height)))
     size = f'width="{number(box.width)}pt" height="{number(box.height)}pt"'
-    style = f"<style>{text_css()}</style>" if "blend-" in (drawn := svg_of(items, address)) else ""
-    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{where}" {size}>{style}{drawn}</svg>'
+    style = f"<style>{text_css()}</style>" if "blend-" in (drawing := svg_of(items, address)) else ""
+    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{where}" {size}>{style}{drawing}</svg>'
 
 
 def _named(part: FrameArt | GroupArt, ids: Collection[str]) -> bool:
@@ -38,13 +33,13 @@ def _named(part: FrameArt | GroupArt, ids: Collection[str]) -> bool:
 
 def as_outlines(items: Iterable[Item]) -> tuple[Item, ...]:
     """A display list with its glyphs as outlines, which belongs to nobody."""
-    made: list[Item] = []
+    items_: list[Item] = []
     for item in items:
         if isinstance(item, Group):
-            made.append(replace(item, items=as_outlines(item.items), owner=None))
+            items_.append(replace(item, items=as_outlines(item.items), owner=None))
         elif isinstance(item, Glyphs):
             if steps := tuple(run_path(item.run, item.baseline)):
-                made.append(Path(steps, item.colour))
+                items_.append(Path(steps, item.colour))
         else:
-            made.append(item)
-    return tuple(made)
+            items_.append(item)
+    return tuple(items_)

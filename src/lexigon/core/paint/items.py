@@ -1,15 +1,16 @@
 """The display list: what is painted of a page, in order, and the protocol of those who paint it.
 
-There are four kinds of item: groups, paths, glyphs, and pictures. All lengths are points from the page's top left trim corner, y
-downward. Colours are mixed already and everything turned is a matrix: a painter knows nothing of jobs, frames and swatches.
+There are four kinds of item: groups, paths, glyphs, and pictures. All lengths are points from the page's top left trim
+corner, y downward. Colours are mixed already and everything turned is a matrix: a painter knows nothing of jobs, frames
+and swatches.
 
 A painter is an object with a method for each kind, as a pen is for the steps of an outline::
 
     paint(display_list, painter)
 
-calls ``begin`` and ``end`` round what a group holds, and ``path``, ``glyphs`` and ``picture`` in between. Nobody changes an item; those of
-which a book has ten thousand are not frozen, because a frozen one takes three times as long to make.
-"""
+calls ``begin`` and ``end`` round what a group holds, and ``path``, ``glyphs`` and ``picture`` in between. Nobody
+changes an item; those of which a book has ten thousand are not frozen, because a frozen one takes three times as long
+to make."""
 
 from __future__ import annotations
 
@@ -25,7 +26,8 @@ from lexigon.core.picture.looks import PLAIN, Look
 from lexigon.core.type.line import LineRun
 
 MITER_LIMIT = 10.0
-"""A sharp corner longer than so many times the line's weight is cut off (what PDF takes unless it is told, ISO 32000-2, table 52)."""
+"""The miter limit: a corner longer than so many times the line's weight is bevelled (the default of PDF, ISO 32000-2,
+table 52)."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -69,7 +71,7 @@ class Picture:
     """From the unit square, whose (0, 0) is its left upper corner and (1, 1) its right lower one."""
     space: Literal["grey", "rgb", "cmyk"] = "rgb"
     look: Look = PLAIN
-    """How it is shown otherwise than its file has it."""
+    """The adjustments with which it is shown."""
     vector: bool = False
     """It is a page of a PDF, and drawn as that."""
 
@@ -101,8 +103,8 @@ class Shadow:
 
 @dataclass(slots=True, frozen=True)
 class Fade:
-    """What a group paints fades out towards an outline: all of it is seen ``width`` points within, half of it halfway, nothing on the
-    outline and beyond. In the coordinates of the group's items."""
+    """What a group paints fades out towards an outline: all of it is seen ``width`` points within, half of it halfway,
+    nothing on the outline and beyond. In the coordinates of the group's items."""
 
     steps: Steps
     even_odd: bool
@@ -117,7 +119,7 @@ class Fade:
 
 @dataclass(slots=True, unsafe_hash=True)
 class Owner:
-    """Whose drawing a group is: a frame, or a line of the paragraph ``id``."""
+    """The object that a group draws: a frame, or a line of the paragraph ``id``."""
 
     kind: Literal["frame", "line"]
     id: str
@@ -129,7 +131,7 @@ class Group:
 
     items: tuple[Item, ...]
     transform: Affine | None = None
-    """Where its items stand in what surrounds it."""
+    """The matrix from its items to its surroundings."""
     clip: Steps = ()
     """Only what lies within is seen; before ``transform``, as the items are."""
     even_odd: bool = False
@@ -142,13 +144,14 @@ class Group:
 
     @property
     def mixed(self) -> bool:
-        """It is painted as a whole before it is laid over what is below."""
+        """Whether it is painted as a whole before it is laid over what is below."""
         return self.opacity < 1.0 or self.blend != "normal" or self.fade is not None
 
     @property
     def whole(self) -> bool:
-        """It is painted by itself first: also where it is cut off, and something within is blended. That meets nothing from outside then,
-        which is so in browsers (CSS Masking Level 1, 6: a clip path makes an isolated group), and so everywhere."""
+        """Whether it is painted by itself first: also where it is clipped, and something within is blended. That is
+        then blended with nothing outside, which is so in browsers (CSS Masking Level 1, 6: a clip path makes an
+        isolated group), and therefore everywhere."""
         return self.mixed or (bool(self.clip) and blends(self.items))
 
 
@@ -164,7 +167,7 @@ class Painter(Protocol):
     """One who paints display lists."""
 
     def begin(self, group: Group) -> None:
-        """What follows belongs to the group, until its ``end``."""
+        """Begin a group: the following items belong to it, until its ``end``."""
 
     def end(self, group: Group) -> None: ...
     def path(self, path: Path) -> None: ...

@@ -1,9 +1,9 @@
-"""A picture's adjustment with its swatches mixed, as painters are told of it."""
+"""The adjustment of a picture with its swatches resolved, as painters receive it."""
 
 from __future__ import annotations
 
 from lexigon.core.colour.palette import Palette
-from lexigon.core.job.model import AS_IT_IS, Adjustment
+from lexigon.core.document.model import AS_IT_IS, Adjustment
 from lexigon.core.picture.looks import PLAIN, Cut, Look
 
 
@@ -13,6 +13,14 @@ def look_of(adjust: Adjustment, palette: Palette, page: int = 1) -> Look:
         return PLAIN if page == 1 else Look(page=page)
     used = {"one": (adjust.ink,), "two": (adjust.ink, adjust.second)}.get(adjust.inks, ())
     return Look(
-        Cut.of(cut.colour, cut.tolerance, cut.outside) if (cut := adjust.cut) else None, (adjust.black, adjust.white, adjust.gamma), adjust.brightness, adjust.contrast, adjust.saturation,
-        adjust.inverted, adjust.inks, tuple(palette.colour(fill.swatch, fill.tint) for fill in used), adjust.sharpen, page,
-    )  # fmt: skip
+        Cut.of(cut.colour, cut.tolerance, cut.outside) if (cut := adjust.cut) else None,
+        (adjust.black, adjust.white, adjust.gamma),
+        adjust.brightness,
+        adjust.contrast,
+        adjust.saturation,
+        adjust.inverted,
+        adjust.inks,
+        tuple(palette.colour(fill.swatch, fill.tint) for fill in used),
+        adjust.sharpen,
+        page,
+    )

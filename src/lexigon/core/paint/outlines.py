@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from lexigon.core.editing.intents.objects.text_outlines import GlyphShapes, OutlineText
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents.outlines import GlyphShapes, OutlineText
 from lexigon.core.paint.display import Display
 from lexigon.core.path.steps import Step, data_of, parts_of
 from lexigon.core.type.glyphs import glyph_path
@@ -51,7 +51,7 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
 def run_path(run: LineRun, baseline: float) -> list[Step]:
     """A run's glyphs as an outline in page coordinates."""
     look = run.look
-    made: list[Step] = []
+    steps: list[Step] = []
     x = run.x
     across = look.scale * run.glyphs
     up = look.size / look.cut.face.upem
@@ -64,7 +64,7 @@ def run_path(run: LineRun, baseline: float) -> list[Step]:
                 dx, dy = word.offsets[number] if word.offsets else (0, 0)
                 gx, gy = at + dx * across, y - dy * up
                 for step, points in glyph_path(look.cut.face, glyph):
-                    made.append((step, tuple((gx + px * across, gy - py * up) for px, py in points)))
+                    steps.append((step, tuple((gx + px * across, gy - py * up) for px, py in points)))
                 at += advance * across
                 cluster = word.clusters[number]
                 following = word.clusters[number + 1] if number + 1 < len(word.clusters) else len(part.text)
@@ -73,4 +73,4 @@ def run_path(run: LineRun, baseline: float) -> list[Step]:
                     at += run.letters
                     behind.add(cluster)
         x += part.advance
-    return made
+    return steps

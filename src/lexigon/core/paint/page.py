@@ -11,10 +11,10 @@ from typing import Literal
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.oversets import Overset
+from lexigon.core.document.model import Layer, Object, Shadow, Side
+from lexigon.core.document.outlines import outline_path
+from lexigon.core.flow.overset import Overset
 from lexigon.core.geometry import Affine, Rect, turned_about
-from lexigon.core.job.model import Layer, Object, Shadow, Side
-from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.along import along
 from lexigon.core.paint.items import Fade, Glyphs, Group, Item, Owner, Picture
 from lexigon.core.paint.shadows import shadowed
@@ -39,7 +39,7 @@ class LineArt:
     ascent: float
     descent: float
     width: float
-    """Of the measure it stands in."""
+    """Of the measure that contains it."""
     ratio: float
     runs: tuple[LineRun, ...]
     forced: bool = False
@@ -51,18 +51,18 @@ class LineArt:
 
     def group(self, palette: Palette) -> Group:
         colours = ((run, run.look.spec) for run in self.runs)
-        made = tuple(
+        items = tuple(
             Glyphs(run, self.baseline, palette.colour(spec.swatch, spec.tint))
             for run, spec in colours
             if run.box is None
         )
-        return Group(made, owner=Owner("line", self.paragraph))
+        return Group(items, owner=Owner("line", self.paragraph))
 
 
 @dataclass(slots=True, frozen=True)
 class CellArt:
-    """Which cell of a table something is: its place in the grid, of how many rows and columns that is, how long its lines may be, whether
-    words of it stand before it or go on behind it in another column."""
+    """The cell of a table that something is: its position in the grid, the number of rows and columns, the length of
+    its lines, and whether words of it are before or after it in another column."""
 
     row: int
     column: int
@@ -92,7 +92,7 @@ class FrameArt:
     picture: Picture | None = None
     """The picture it shows, cut off by its outline."""
     above: list[Item] = field(default_factory=list)
-    """What is drawn over a picture: the frame's edge, or the sign of a file that is missing; and a code."""
+    """What is drawn above a picture: the frame's stroke, or the mark of a missing file; and a code."""
     shadow: Shadow = NO_SHADOW
     opacity: float = 1.0
     soft_edge: float = 0.0
@@ -107,12 +107,13 @@ class FrameArt:
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
     role: Literal["", "note", "inlay", "cell"] = ""
-    """It is a note at the foot of a column, stands in a line, or is a cell of a table."""
+    """Whether it is a note at the foot of a column, anchored in a line, or a cell of a table."""
     cited: tuple[str, str, int] | None = None
-    """Where a note is cited, or a table stands: the story, the paragraph, the offset behind its number or behind it."""
+    """Where a note is cited, or a table is anchored: the story, the paragraph, the offset after its number or after
+    it."""
     cell: CellArt | None = None
     beyond: Affine | None = None
-    """How the frame it stands in is turned."""
+    """The rotation of its frame."""
     within: list[FrameArt] = field(default_factory=list)
     """The frames in its lines and the notes below them, painted over it."""
     drawing: str | None = None
@@ -133,8 +134,13 @@ class FrameArt:
             contents = (Group((self.picture,), clip=clip, even_odd=even_odd), *contents)
         owner = Owner("frame", self.frame.id)
         whole = Group(
-            (*self.ground, *contents, *self.above), self.map, opacity=self.opacity, blend=self.blend, owner=owner, fade=self._fade(),
-        )  # fmt: skip
+            (*self.ground, *contents, *self.above),
+            self.map,
+            opacity=self.opacity,
+            blend=self.blend,
+            owner=owner,
+            fade=self._fade(),
+        )
         return shadowed(whole, self.shadow, palette)
 
     def _fade(self) -> Fade | None:
@@ -155,14 +161,14 @@ class FrameArt:
     def words_map(self) -> Affine | None:
         """From where its words are set to the page; ``None`` where they stand as they are set."""
         turned = turned_about(self.rect, self.frame.turn) if self.frame.turn else None
-        placed = self.map
-        return turned.then(placed) if turned and placed else turned or placed
+        map_ = self.map
+        return turned.then(map_) if turned and map_ else turned or map_
 
     @property
     def map(self) -> Affine | None:
         """From its upright box to the page; ``None`` where it stands as it is."""
-        placed = self.frame.place.map if self.frame.place else None
-        return placed.then(self.beyond) if placed and self.beyond else placed or self.beyond
+        map_ = self.frame.place.map if self.frame.place else None
+        return map_.then(self.beyond) if map_ and self.beyond else map_ or self.beyond
 
 
 @dataclass(slots=True)
@@ -174,19 +180,19 @@ class GroupArt:
     shadow: Shadow = NO_SHADOW
 
     def group(self, palette: Palette, printed: bool = False) -> Group:
-        made = self.object.group
-        assert made is not None
+        group = self.object.group
+        assert group is not None
         clip: Steps = ()
         even_odd = False
         transform = None
         parts = painted(self.parts, palette, printed)
-        if made.clip is not None and self.object.place is not None:
-            clip, even_odd = outline_path(made.clip, self.object.place.rect)
+        if group.clip is not None and self.object.place is not None:
+            clip, even_odd = outline_path(group.clip, self.object.place.rect)
             if transform := self.object.place.map:  # the outline is turned, and what it cuts off is not
                 back = transform.inverse()
                 assert back is not None
                 parts = (Group(parts, back),)
-        whole = Group(parts, transform, clip, even_odd, made.opacity, made.blend)
+        whole = Group(parts, transform, clip, even_odd, group.opacity, group.blend)
         return shadowed(whole, self.shadow, palette)
 
 
@@ -207,7 +213,7 @@ class LayerArt:
 
 @dataclass(slots=True)
 class PageArt:
-    """``layers`` are those that are seen and that something stands on here, the lowest first."""
+    """``layers`` are the visible layers with objects on this page, the lowest first."""
 
     index: int
     label: str
@@ -224,13 +230,13 @@ class PageArt:
 
     def items(self, printed: bool = False) -> tuple[Group, ...]:
         """The page's display list; with ``printed`` without what does not print."""
-        made: list[Group] = []
+        groups: list[Group] = []
         for art in self.layers:
             if printed and not art.layer.prints:
                 continue
             parts = painted(art.parts, self.palette, printed)
-            made += parts if art.layer.opacity == 1.0 else (Group(parts, opacity=art.layer.opacity),)
-        return tuple(made)
+            groups += parts if art.layer.opacity == 1.0 else (Group(parts, opacity=art.layer.opacity),)
+        return tuple(groups)
 
 
 def _frames(parts: Iterable[FrameArt | GroupArt]) -> Iterator[FrameArt]:

@@ -9,7 +9,7 @@ from lexigon.core.type.line import LineRun
 
 @dataclass(slots=True, frozen=True)
 class Piece:
-    """One text element: where it begins, what it says, and which characters of the paragraph it shows."""
+    """One text element: its position, its text, and the characters of the paragraph that it shows."""
 
     x: float
     text: str
@@ -25,16 +25,16 @@ class Piece:
 
 
 def pieces(run: LineRun) -> list[Piece]:
-    """The elements a run is written as.
+    """The elements for a run.
 
-    Browsers leave out kerning with the space, which a few fonts have: behind such a space the text
-    begins anew at its own x. Everywhere else a run is one piece.
+    Browsers omit kerning with the space, which a few fonts have: after such a space the text begins again at its own x.
+    Everywhere else a run is one piece.
     """
     cut = _cut(run)
-    wide = run.look.squeeze * run.glyphs * drawn_size(run.look.size)[1]
+    wide = run.look.squeeze * run.glyphs * screen_size(run.look.size)[1]
     if run.leader:
         return [Piece(x, text, run.end, 0, True, wide=wide) for x, _, text in cut]
-    if run.field:  # the first element stands for the field, those behind it for nothing
+    if run.field:  # the first element represents the field, the others represent nothing
         return [
             Piece(x, text, run.end if number else run.start, 0 if number else run.end - run.start, wide=wide)
             for number, (x, _, text) in enumerate(cut)
@@ -49,28 +49,26 @@ def _cut(run: LineRun) -> list[tuple[float, int, str]]:
     """(x, text offset, text) of what is written as one element each."""
     plain = run.look.space * run.glyphs + run.letters + run.word_space
     has_space = run.look.cut.face.has_space  # without one the browser takes another font's, of another width
-    made = []
+    pieces = []
     gaps = dict(run.gaps)
     x, start, text = run.x, run.start + gaps.pop(0, 0), ""
-    at, shown = run.x, 0
+    at, offset = run.x, 0
     for part in run.parts:
         done = 0
         for number in range(len(part.text)) if gaps else ():
-            if gap := gaps.pop(
-                shown + number, 0
-            ):  # what follows stands further on in the paragraph: an element of its own
+            if gap := gaps.pop(offset + number, 0):  # the rest is further on in the paragraph: a separate element
                 text += part.text[done:number]
-                made += [(x, start, text)] if text else []
+                pieces += [(x, start, text)] if text else []
                 x, start, text, done = at + _width(run, part.text[:number]), start + len(text) + gap, "", number
         text += part.text[done:]
-        shown += len(part.text)
+        offset += len(part.text)
         at += part.advance
         if part.space and (not has_space or abs(part.advance - plain) > 1e-3):
-            made.append((x, start, text))
+            pieces.append((x, start, text))
             x, start, text = at, start + len(text), ""
-    if text or not made:
-        made.append((x, start, text))
-    return made
+    if text or not pieces:
+        pieces.append((x, start, text))
+    return pieces
 
 
 def _width(run: LineRun, text: str) -> float:
@@ -78,14 +76,13 @@ def _width(run: LineRun, text: str) -> float:
     return run.look.width(text) * run.glyphs + len(text) * run.letters if text else 0.0
 
 
-def drawn_size(size: float) -> tuple[float, float]:
+def screen_size(size: float) -> tuple[float, float]:
     """A size to draw type at, and the scale that makes it ``size``.
 
-    Chromium on Linux rounds the sizes of type to 1/64 and then sets glyphs up to 0.3 % too narrow, save at quarters of a
-    unit (measured: ``n`` a hundred times, 0.125 to 400; type below 6 a little too wide). So type is drawn at a size that
-    is set exactly, and scaled.
-    """
+    Chromium on Linux rounds the sizes of type to 1/64 and then sets glyphs up to 0.3 % too narrow, save at quarters of
+    a unit (measured: ``n`` a hundred times, 0.125 to 400; type below 6 a little too wide). So type is drawn at a size
+    that is set exactly, and scaled."""
     if size >= 6 and (size * 4).is_integer():
         return size, 1.0
-    drawn = float(max(round(size), 8))
-    return drawn, size / drawn
+    size_ = float(max(round(size), 8))
+    return size_, size / size_

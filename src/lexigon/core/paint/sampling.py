@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lexigon.core.document.cascade import FrameSetting
+from lexigon.core.document.outlines import outline_path
 from lexigon.core.geometry import Point
-from lexigon.core.job.cascade import FrameSetting
-from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.items import Picture
 from lexigon.core.paint.page import FrameArt, PageArt
 from lexigon.core.path.steps import covers, distance
@@ -23,12 +23,12 @@ class Sample:
 
 
 def sample(page: PageArt, settings: dict[str, FrameSetting], x: float, y: float) -> Sample | None:
-    """Return what is seen at a point, in points from the page's corner; None for paper. ``settings`` are those of the page's frames by id. How
-    things are mixed with what lies below them is left aside."""
+    """Return what is seen at a point, in points from the page's corner; None for paper. ``settings`` are those of the
+    page's frames by id. How things are mixed with what lies below them is left aside."""
     for art in reversed(page.frames):
-        found = _of(art, settings[art.frame.id], x, y) if art.frame.id in settings else None
-        if found is not None:
-            return found
+        sample = _of(art, settings[art.frame.id], x, y) if art.frame.id in settings else None
+        if sample is not None:
+            return sample
     return None
 
 

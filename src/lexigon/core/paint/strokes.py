@@ -8,9 +8,9 @@ from math import hypot
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
+from lexigon.core.document.model import Fill, Stroke
+from lexigon.core.document.model.frames import Way
 from lexigon.core.geometry import Affine, Point, Rect
-from lexigon.core.job.model import Fill, Stroke
-from lexigon.core.job.model.frames import Way
 from lexigon.core.paint.items import Glyphs, Group, Item, Path, Pen, Picture
 from lexigon.core.path.shapes import ellipse_path, line_path, polygon_path
 from lexigon.core.path.steps import Step, Steps, bounds, is_closed, mapped_steps, on_curve, segments, split, subpaths
@@ -22,11 +22,17 @@ def pen_of(stroke: Stroke, palette: Palette) -> Pen:
     )
 
 
-def drawn(
-    palette: Palette, steps: Steps, rect: Rect, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False,
+def fill_and_stroke(
+    palette: Palette,
+    steps: Steps,
+    rect: Rect,
+    fill: Fill | None = None,
+    stroke: Stroke | None = None,
+    even_odd: bool = False,
     way: Way = (),
-) -> list[Item]:  # fmt: skip
-    """An outline within a box, filled and drawn as the job says, in colours; ``way`` is where a gradient goes, set by hand."""
+) -> list[Item]:
+    """An outline within a box, filled and drawn as the job says, in colours; ``way`` is where a gradient goes, set by
+    hand."""
     paint = palette.fill(fill, rect, way) if fill else None
     if stroke is None or not stroke.weight:
         return [Path(steps, paint, None, even_odd)] if paint else []
@@ -162,14 +168,14 @@ def overprinting(items: Iterable[Item]) -> list[Item]:
 
 def recoloured(items: Iterable[Item], change: Callable[[Colour], Colour]) -> list[Item]:
     """Paths, in groups or not, with another colour each; gradients stay."""
-    made: list[Item] = []
+    items_: list[Item] = []
     for item in items:
         if isinstance(item, Group):
-            made.append(replace(item, items=tuple(recoloured(item.items, change))))
+            items_.append(replace(item, items=tuple(recoloured(item.items, change))))
         elif isinstance(item, Glyphs | Picture):
-            made.append(item)
+            items_.append(item)
         else:
             fill = change(item.fill) if isinstance(item.fill, Colour) else item.fill
             pen = replace(item.pen, colour=change(item.pen.colour)) if item.pen else None
-            made.append(replace(item, fill=fill, pen=pen))
-    return made
+            items_.append(replace(item, fill=fill, pen=pen))
+    return items_

@@ -2,8 +2,9 @@
 
 One ``<text>`` a line and run, with explicit x and word-spacing, in the very font file the composer
 measured; nothing is left for the browser to lay out. Style attributes are avoided (a strict
-Content-Security-Policy blocks them): what presentation attributes cannot say is said by classes. Who stands where is not
-written into the drawing: ``standing`` describes it, in the order of the groups of class ``frame`` and ``ln``. The one ``data-f``
+Content-Security-Policy blocks them): what presentation attributes cannot express is expressed by classes. Frames and
+lines are not described in the drawing but by ``standing``, in the order of the groups of class ``frame`` and ``ln``.
+The one ``data-f``
 lists OpenType features, for a script to set.
 """
 
@@ -22,7 +23,7 @@ from lexigon.core.colour.colours import BLACK, Colour, Gradient, css_of
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.items import MITER_LIMIT, Fade, Glyphs, Group, Item, Path, Pen, Picture, Shadow, paint
-from lexigon.core.paint.pieces import drawn_size, pieces
+from lexigon.core.paint.pieces import pieces, screen_size
 from lexigon.core.path.steps import Steps
 from lexigon.core.picture.looks import written
 from lexigon.core.type.fonts import FontFace
@@ -41,7 +42,7 @@ def number(value: float) -> str:
 
 
 Address = Callable[[str, str], str]
-"""Where the picture of a file is to be had, by the file's name and the look it is shown with, as written."""
+"""The address of the picture of a file, by the file's name and its adjustment as written."""
 
 
 def by_name(file: str, look: str) -> str:
@@ -50,8 +51,8 @@ def by_name(file: str, look: str) -> str:
 
 
 def svg_of(items: Iterable[Item], address: Address = by_name, proof: Profile | None = None) -> str:
-    """A display list as SVG elements, in page coordinates. The caller supplies the ``<svg>`` around them. With ``proof`` colours are as that
-    printing condition gives them."""
+    """A display list as SVG elements, in page coordinates. The caller supplies the ``<svg>`` around them. With
+    ``proof`` colours are as that printing condition gives them."""
     painter = SvgPainter(address, proof)
     paint(items, painter)
     return painter.svg()
@@ -66,25 +67,26 @@ class SvgPainter:
         self._proof = proof
 
     def _css(self, colour: Colour) -> str:
-        return css_of(colour.seen(self._proof))
+        return css_of(colour.proofed(self._proof))
 
     def svg(self) -> str:
         return "".join(self._parts)
 
     def begin(self, group: Group) -> None:
         if group.shadow and any(isinstance(item, Group) and item.blend != "normal" for item in group.items):
-            # Behind a filter nothing is mixed with what lies below: the shadow is thrown by a copy that is not seen itself.
+            # Inside a filter nothing is blended with what is below: the shadow comes from a copy that is invisible
+            # itself.
             only = self._shadow(group.shadow, alone=True)
             self._parts.append(
                 f'<g filter="url(#{only})">{svg_of(_nameless(group.items), self._address, self._proof)}</g>'
             )
             group = replace(group, shadow=None)
-        said = []
+        group_attributes = []
         if group.owner:
-            said.append(CLASSES[group.owner.kind])
+            group_attributes.append(CLASSES[group.owner.kind])
         if group.blend != "normal":
-            said.append(f"blend-{group.blend}")
-        attributes = f' class="{" ".join(said)}"' if said else ""
+            group_attributes.append(f"blend-{group.blend}")
+        attributes = f' class="{" ".join(group_attributes)}"' if group_attributes else ""
         if group.transform:
             attributes += f' transform="{_matrix(group.transform)}"'
         if group.shadow:
@@ -109,10 +111,10 @@ class SvgPainter:
         where = f'x="{number(b.x)}" y="{number(b.y)}" width="{number(b.width)}" height="{number(b.height)}"'
         rule = ' fill-rule="evenodd"' if fade.even_odd else ""
         self._parts.append(
-            f'<filter id="{name}s" filterUnits="userSpaceOnUse" color-interpolation-filters="sRGB" {where}>'
-            f'<feGaussianBlur stdDeviation="{number(fade.deviation)}"/></filter>'
-            f'<mask id="{name}" maskUnits="userSpaceOnUse" {where}><g filter="url(#{name}s)"><rect {where} fill="#000"/>'
-            f'<path d="{_data(fade.steps)}" fill="#fff" stroke="#000" stroke-width="{width}"{rule}/></g></mask>'
+            f'<filter id="{name}s" filterUnits="userSpaceOnUse" color-interpolation-filters="sRGB" '
+            f'{where}><feGaussianBlur stdDeviation="{number(fade.deviation)}"/></filter><mask id="{name}" '
+            f'maskUnits="userSpaceOnUse" {where}><g filter="url(#{name}s)"><rect {where} fill="#000"/><path '
+            f'd="{_data(fade.steps)}" fill="#fff" stroke="#000" stroke-width="{width}"{rule}/></g></mask>'
         )
         return name
 
@@ -161,7 +163,7 @@ class SvgPainter:
         else:
             where = f'cx="{number(x0)}" cy="{number(y0)}" r="{number(hypot(x1 - x0, y1 - y0))}"'
         stops = "".join(
-            f'<stop offset="{at:.4g}" stop-color="{css_of(rgb)}"/>' for at, rgb in gradient.shown(proof=self._proof)
+            f'<stop offset="{at:.4g}" stop-color="{css_of(rgb)}"/>' for at, rgb in gradient.steps(proof=self._proof)
         )
         kind = f"{gradient.kind}Gradient"
         self._parts.append(f'<{kind} id="{name}" gradientUnits="userSpaceOnUse" {where}>{stops}</{kind}>')
@@ -170,13 +172,14 @@ class SvgPainter:
     def picture(self, picture: Picture) -> None:
         where = escape(self._address(picture.file, written(picture.look)))
         self._parts.append(
-            f'<image width="1" height="1" preserveAspectRatio="none" transform="{_matrix(picture.map)}" href="{where}"/>'
+            f'<image width="1" height="1" preserveAspectRatio="none" transform="{_matrix(picture.map)}" '
+            f'href="{where}"/>'
         )
 
     def glyphs(self, glyphs: Glyphs) -> None:
         run = glyphs.run
         look = run.look
-        size, scale = drawn_size(look.size)
+        size, scale = screen_size(look.size)
         base = glyphs.baseline - look.rise
         shared = f' y="{number(base)}" font-family="{look.cut.face.key}" font-size="{number(size)}"'
         shared += _attributes(run, scale)
@@ -213,7 +216,7 @@ def _attributes(run: LineRun, scale: float) -> str:
     attributes = ""
     features = look.cut.features
     if features and run.letters:
-        features = KEPT | features
+        features = DEFAULT_FEATURES | features
     if features:
         attributes += f' data-f="{" ".join(f"{tag}={value}" for tag, value in features.items())}"'
     elif run.letters:
@@ -253,8 +256,9 @@ def _scaled(x: float, y: float, wide: float, high: float) -> str:
     return f' transform="matrix({k} 0 0 {high:.8g} {number(x * (1 - wide))} {number(y * (1 - high))})"'
 
 
-KEPT = {"liga": 1, "clig": 1, "calt": 1}
-"""Asked for where letters give a hundredth of an em: browsers drop ligatures from any spaced text, the press does not."""
+DEFAULT_FEATURES = {"liga": 1, "clig": 1, "calt": 1}
+"""Asked for where letters give a hundredth of an em: browsers drop ligatures from any spaced text, the press does
+not."""
 
 
 def font_css(faces: Iterable[FontFace], address: Callable[[FontFace], str]) -> str:
@@ -267,7 +271,8 @@ def font_css(faces: Iterable[FontFace], address: Callable[[FontFace], str]) -> s
 def text_css() -> str:
     """Return how the text of painted pages is shown, and the classes that runs use."""
     return (
-        "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-feature-settings:normal;font-synthesis:none}"
+        "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;"
+        "font-feature-settings:normal;font-synthesis:none}"
         "svg .kept{font-feature-settings:'liga','clig','calt'}"
         + "".join(f"svg .blend-{mode}{{mix-blend-mode:{mode}}}" for mode in get_args(Blend) if mode != "normal")
     )

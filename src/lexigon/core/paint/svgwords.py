@@ -1,7 +1,8 @@
-"""The words of an SVG as outlines, in the fonts that ship (SVG 2, chapter 11): lines that begin at a place, in one look each.
+"""The words of an SVG as outlines, in the fonts that ship (SVG 2, chapter 11): lines that begin at a place, in one
+formatting each.
 
-What is set otherwise (along a path, with places for each letter, in wrapped shapes, from right to left) is left as it is, for the reader
-to tell or to draw by other means.
+Text set differently (along a path, with positions for each letter, in wrapped shapes, from right to left) is left as it
+is, for the reader to report or to draw by other means.
 """
 
 from __future__ import annotations
@@ -21,7 +22,13 @@ from lexigon.core.type.shaping import cut_for
 
 SVG = "http://www.w3.org/2000/svg"
 SPACE = "{http://www.w3.org/XML/1998/namespace}space"
-GENERIC = {"serif": "Source Serif 4", "sans-serif": "Source Sans 3", "monospace": "JetBrains Mono", "cursive": "Dancing Script", "fantasy": "League Gothic"}  # fmt: skip
+GENERIC = {
+    "serif": "Source Serif 4",
+    "sans-serif": "Source Sans 3",
+    "monospace": "JetBrains Mono",
+    "cursive": "Dancing Script",
+    "fantasy": "League Gothic",
+}
 """The families that stand for those that CSS names by kind alone."""
 OTHER = "Source Sans 3"
 FONTS = Fonts(str(SHIPPED), (*GENERIC.values(), OTHER))
@@ -65,10 +72,10 @@ def outlined(root: Any) -> None:
         letters += sum(len(part) for part in text.itertext())
         if letters > MOST_LETTERS:
             return
-        made = _group(text)
-        if made is not None:
-            made.tail = text.tail
-            text.getparent().replace(text, made)
+        group = _group(text)
+        if group is not None:
+            group.tail = text.tail
+            text.getparent().replace(text, group)
 
 
 def _group(text: Any) -> Any | None:
@@ -78,27 +85,27 @@ def _group(text: Any) -> Any | None:
     group = etree.Element(
         f"{{{SVG}}}g", {name: value for name, value in text.attrib.items() if name not in (*PLACES, *LOOK)}
     )
-    for words, at, inner, said in _lines(text, look):
+    for words, at, inner, values in _lines(text, look):
         path = _path(words, at, inner)
         if path is None:
             return None
         if path:
-            etree.SubElement(group, f"{{{SVG}}}path", {**said, "d": path})
+            etree.SubElement(group, f"{{{SVG}}}path", {**values, "d": path})
     return group
 
 
 def _lines(text: Any, look: Look) -> Iterator[tuple[str, tuple[float, float] | None, Look, dict[str, str]]]:
-    """Each line with where it begins, its look and what else it says; no place where it cannot be told."""
+    """Each line with its start, its formatting and its other properties; no start where it cannot be determined."""
     parts = [one for one in text if isinstance(one.tag, str) and etree.QName(one).localname not in ("title", "desc")]
-    kept = text.get(SPACE) == "preserve"
-    own = _words(text.text, kept)
+    preserves = text.get(SPACE) == "preserve"
+    own = _words(text.text, preserves)
     if own or not parts:
         yield own, _place(text), look, {}
     begun = bool(own)
     for part in parts:
         inner = _look_of(part, look)
-        placed = "x" in part.attrib or "y" in part.attrib
-        plain = etree.QName(part).localname == "tspan" and not len(part) and not _words(part.tail, kept)
+        has_position = "x" in part.attrib or "y" in part.attrib
+        plain = etree.QName(part).localname == "tspan" and not len(part) and not _words(part.tail, preserves)
         if (
             inner is None
             or not plain
@@ -107,57 +114,59 @@ def _lines(text: Any, look: Look) -> Iterator[tuple[str, tuple[float, float] | N
             yield "?", None, look, {}
             return
         outer = _place(text)
-        at = _place(part, outer) if placed or part.get("dy") else outer
-        said = {name: value for name, value in part.attrib.items() if name not in (*PLACES, *LOOK)}
-        yield _words(part.text, kept), at, inner, said
+        at = _place(part, outer) if has_position or part.get("dy") else outer
+        values = {name: value for name, value in part.attrib.items() if name not in (*PLACES, *LOOK)}
+        yield _words(part.text, preserves), at, inner, values
         begun = True
 
 
-def _words(said: str | None, kept: bool) -> str:
-    return re.sub(r"[\n\t\r]", " ", said or "") if kept else " ".join((said or "").split())
+def _words(text_: str | None, preserves: bool) -> str:
+    return re.sub(r"[\n\t\r]", " ", text_ or "") if preserves else " ".join((text_ or "").split())
 
 
 def _place(one: Any, outer: tuple[float, float] | None = (0.0, 0.0)) -> tuple[float, float] | None:
     """Return where a line begins; None where each letter has a place, or where lengths are not plain."""
     if outer is None or any(one.get(name) for name in ("rotate", "textLength", "dx")):
         return None
-    made = []
+    coordinates = []
     for name, other in zip(("x", "y"), outer, strict=True):
         value = _plain(one.get(name), other)
         if value is None:
             return None
-        made.append(value)
+        coordinates.append(value)
     down = _plain(one.get("dy"), 0.0)
     if down is None:
         return None
-    return made[0], made[1] + down
+    return coordinates[0], coordinates[1] + down
 
 
-def _plain(said: str | None, other: float) -> float | None:
-    if said is None or not said.strip():
+def _plain(text_: str | None, other: float) -> float | None:
+    if text_ is None or not text_.strip():
         return other
-    found = re.fullmatch(r"\s*([-+]?(?:\d++(?:\.\d*+)?|\.\d++)(?:e[-+]?\d++)?)(px)?\s*", said, re.IGNORECASE)
-    return float(found[1]) if found else None
+    match = re.fullmatch(r"\s*([-+]?(?:\d++(?:\.\d*+)?|\.\d++)(?:e[-+]?\d++)?)(px)?\s*", text_, re.IGNORECASE)
+    return float(match[1]) if match else None
 
 
 def _look_of(one: Any, outer: Look | None = None) -> Look | None:
-    """Return what words are set in by what an element and those it stands in say; None where that is not what is set here."""
+    """Return the formatting of words from their element and its ancestors; None where it is not supported here."""
     chain = [one] if outer is not None else [*reversed(list(one.iterancestors())), one]
     look = outer or Look()
     for element in chain:
-        said = {name: element.get(name) for name in LOOK if element.get(name)}
+        values = {name: element.get(name) for name in LOOK if element.get(name)}
         for part in (element.get("style") or "").split(";"):
             name, _, value = part.partition(":")
             if name.strip() in LOOK:
-                said[name.strip()] = value.split("!")[0].strip()
-        if said.get("letter-spacing", "0") not in ("0", "0px", "normal") or said.get("writing-mode", "lr-tb") not in (
+                values[name.strip()] = value.split("!")[0].strip()
+        if values.get("letter-spacing", "0") not in ("0", "0px", "normal") or values.get(
+            "writing-mode", "lr-tb"
+        ) not in (
             "lr-tb",
             "horizontal-tb",
         ):
             return None
-        if said.get("direction", "ltr") != "ltr":
+        if values.get("direction", "ltr") != "ltr":
             return None
-        size = _size(said.get("font-size"), look.size)
+        size = _size(values.get("font-size"), look.size)
         if size is None:
             return None
         weight = {
@@ -166,22 +175,27 @@ def _look_of(one: Any, outer: Look | None = None) -> Look | None:
             "bolder": min(look.weight + 300, 900),
             "lighter": max(look.weight - 300, 100),
         }
-        told = said.get("font-weight", "")
+        weight_name = values.get("font-weight", "")
         look = replace(
-            look, family=said.get("font-family", look.family), size=size, anchor=said.get("text-anchor", look.anchor),
-            weight=int(told) if re.fullmatch(r"[1-9]\d{0,2}", told) else weight.get(told, look.weight),
-            italic=said["font-style"] in ("italic", "oblique") if "font-style" in said else look.italic,
-        )  # fmt: skip
+            look,
+            family=values.get("font-family", look.family),
+            size=size,
+            anchor=values.get("text-anchor", look.anchor),
+            weight=int(weight_name)
+            if re.fullmatch(r"[1-9]\d{0,2}", weight_name)
+            else weight.get(weight_name, look.weight),
+            italic=values["font-style"] in ("italic", "oblique") if "font-style" in values else look.italic,
+        )
     return look
 
 
-def _size(said: str | None, outer: float) -> float | None:
-    if said is None:
+def _size(text_: str | None, outer: float) -> float | None:
+    if text_ is None:
         return outer
-    if said in SIZES:
-        return SIZES[said]
-    found = re.fullmatch(r"(\d++(?:\.\d*+)?|\.\d++)(px|pt|em|rem|%|mm|cm|in|pc)?", said.strip())
-    if found is None:
+    if text_ in SIZES:
+        return SIZES[text_]
+    match = re.fullmatch(r"(\d++(?:\.\d*+)?|\.\d++)(px|pt|em|rem|%|mm|cm|in|pc)?", text_.strip())
+    if match is None:
         return None
     unit = {
         None: 1.0,
@@ -195,7 +209,7 @@ def _size(said: str | None, outer: float) -> float | None:
         "in": 96.0,
         "pc": 16.0,
     }
-    return float(found[1]) * unit[found[2]]
+    return float(match[1]) * unit[match[2]]
 
 
 def _face(look: Look) -> FontFace:

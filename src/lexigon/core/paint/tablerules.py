@@ -6,13 +6,13 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.tablecells import Band
+from lexigon.core.document.cascade import stroke_of
+from lexigon.core.document.model import Job, Stroke
+from lexigon.core.flow.table_cells import Band
 from lexigon.core.flow.tables import TableBody
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import stroke_of
-from lexigon.core.job.model import Job, Stroke
 from lexigon.core.paint.items import Item
-from lexigon.core.paint.strokes import drawn, ruled
+from lexigon.core.paint.strokes import fill_and_stroke, ruled
 from lexigon.core.path.shapes import line_path, rect_path
 from lexigon.core.path.steps import Steps
 from lexigon.core.type.runs import looks_of
@@ -22,8 +22,8 @@ SAME = 0.01
 
 
 def near(value: float) -> int:
-    """A place by which rules on one line find each other. Sums that should be alike differ in their last bits: they are moved so that
-    no sum of round numbers lies where two places meet."""
+    """A key by which rules on one line find each other. Sums that should be equal differ in their last bits: they are
+    shifted so that no sum of round numbers is on a boundary between two keys."""
     return round((value + 0.00371) * 50)
 
 
@@ -62,50 +62,50 @@ class Edge:
 
 def grounds_of_table(bands: Sequence[tuple[float, Band, bool]], left: float, palette: Palette) -> list[Item]:
     """The grounds of a table's cells in a column."""
-    made: list[Item] = []
+    items: list[Item] = []
     for top, band, _ in bands:
         for cell in band.cells:
             if cell.fill.swatch:
                 rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
-                made += drawn(palette, rect_path(rect), rect, cell.fill)
-    return made
+                items += fill_and_stroke(palette, rect_path(rect), rect, cell.fill)
+    return items
 
 
 def rules_of_table(
     body: TableBody, bands: Sequence[tuple[float, Band, bool]], left: float, job: Job, palette: Palette
 ) -> list[Item]:
-    """The rules of a table's rows in a column, those that come before others drawn last; in the colour of its words where no other is said.
-    Cells' own rules take the place of those of the style."""
+    """The rules of a table's rows in a column, those that come before others drawn last; in the colour of its words
+    where no other is said. Cells' own rules take the place of those of the style."""
     if not bands:
         return []
     words = looks_of(body.words.cascade, body.library, body.words.cells[0].cell.paragraphs[0]).spec
 
     def settled(stroke: Stroke) -> Stroke:
-        made = stroke_of(job, stroke)
+        stroke_ = stroke_of(job, stroke)
         plain = stroke.swatch is None and not stroke.style
-        return replace(made, swatch=words.swatch, tint=words.tint) if plain else made
+        return replace(stroke_, swatch=words.swatch, tint=words.tint) if plain else stroke_
 
     lines = _of_style(body, bands, left)
     own = _of_cells(bands, left)
-    taken: dict[tuple[bool, int], list[Edge]] = {}
+    used: dict[tuple[bool, int], list[Edge]] = {}
     corners: dict[tuple[int, int], float] = {}
     for edge, stroke in own:
-        taken.setdefault(edge.line, []).append(edge)
+        used.setdefault(edge.line, []).append(edge)
         for y in (edge.begin, edge.end) if edge.down else ():
             corner = near(edge.at), near(y)
             corners[corner] = max(corners.get(corner, 0.0), stroke.weight or 0.0)
-    made: list[Item] = []
+    stroke_: list[Item] = []
     for kind in KINDS:
         stroke = settled(getattr(body.look, kind))
         for edge in lines[kind]:
-            for part in edge.without(taken[edge.line]) if edge.line in taken else (edge,):
-                made += ruled(palette, part.steps(), stroke)
+            for part in edge.without(used[edge.line]) if edge.line in used else (edge,):
+                stroke_ += ruled(palette, part.steps(), stroke)
     for edge, stroke in reversed(own):
         before = behind = 0.0
         if not edge.down:  # it is drawn over half of what meets it there, so that the corner is full
             before, behind = (corners.get((near(x), near(edge.at)), 0.0) / 2 for x in (edge.begin, edge.end))
-        made += ruled(palette, edge.steps(before, behind), settled(stroke))
-    return made
+        stroke_ += ruled(palette, edge.steps(before, behind), settled(stroke))
+    return stroke_
 
 
 def _of_style(body: TableBody, bands: Sequence[tuple[float, Band, bool]], left: float) -> dict[str, list[Edge]]:
@@ -128,8 +128,9 @@ def _of_style(body: TableBody, bands: Sequence[tuple[float, Band, bool]], left: 
 
 
 def _of_cells(bands: Sequence[tuple[float, Band, bool]], left: float) -> list[tuple[Edge, Stroke]]:
-    """Return what cells say of their own sides, the heaviest first; where two say different things of a place the lighter one is left out."""
-    said: list[tuple[Edge, Stroke]] = []
+    """Return the strokes of the sides of cells, the heaviest first; where two cells give different ones for a side, the
+    lighter one is left out."""
+    strokes: list[tuple[Edge, Stroke]] = []
     for top, band, _ in bands:
         for cell in band.cells:
             if cell.rules is None:
@@ -137,17 +138,19 @@ def _of_cells(bands: Sequence[tuple[float, Band, bool]], left: float) -> list[tu
             x, y, right = left + cell.box.x, top + cell.box.y, left + cell.box.right
             foot = y + cell.box.height
             for edge, stroke in (
-                (Edge(False, y, x, right), cell.rules.head), (Edge(True, right, y, foot), cell.rules.right),
-                (Edge(False, foot, x, right), cell.rules.foot), (Edge(True, x, y, foot), cell.rules.left),
-            ):  # fmt: skip
+                (Edge(False, y, x, right), cell.rules.head),
+                (Edge(True, right, y, foot), cell.rules.right),
+                (Edge(False, foot, x, right), cell.rules.foot),
+                (Edge(True, x, y, foot), cell.rules.left),
+            ):
                 if stroke is not None:
-                    said.append((edge, stroke))
-    said.reverse()  # of two alike the later one
-    said.sort(key=lambda one: -(one[1].weight or 0.0))
-    made: list[tuple[Edge, Stroke]] = []
-    taken: dict[tuple[bool, int], list[Edge]] = {}
-    for edge, stroke in said:
-        line = taken.setdefault(edge.line, [])
-        made += [(part, stroke) for part in edge.without(line)]
+                    strokes.append((edge, stroke))
+    strokes.reverse()  # of two equal ones the later
+    strokes.sort(key=lambda one: -(one[1].weight or 0.0))
+    heaviest: list[tuple[Edge, Stroke]] = []
+    used: dict[tuple[bool, int], list[Edge]] = {}
+    for edge, stroke in strokes:
+        line = used.setdefault(edge.line, [])
+        heaviest += [(part, stroke) for part in edge.without(line)]
         line.append(edge)
-    return made
+    return heaviest

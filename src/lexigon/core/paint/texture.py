@@ -10,35 +10,35 @@ from lexigon.core.type.runs import runs_of
 
 def placed_columns(composition: Composition, page: int) -> list[list[PlacedLine]]:
     """Every column of flowing text on a page, its lines in order. Offsets are the paragraphs' own."""
-    made: list[list[PlacedLine]] = []
+    columns: list[list[PlacedLine]] = []
     for story_id, column in composition.columns_on(page):
         flow, area = composition.flows[story_id], column.slot.rect
         lines: list[PlacedLine] = []
         for block in column.blocks:
             if flow.unbroken(block.paragraph):
                 continue  # a table has no texture
-            found = flow.paragraphs[block.paragraph]
+            set_paragraph = flow.paragraphs[block.paragraph]
             text, runs = runs_of(flow.cascade, flow.library, flow.set_as(block.paragraph, block.measure, block.base))
             all_lines = flow.lines(block.paragraph, block.measure, block.base)
             for number in range(block.first_line, min(block.last_line, len(all_lines))):
                 line = all_lines[number]
-                placed = tuple(place_line(text, runs, line, found.setting, area.x, area.width))
+                placed_runs = tuple(place_line(text, runs, line, set_paragraph.setting, area.x, area.width))
                 lines.append(
                     PlacedLine(
-                        found.paragraph.id,
-                        found.shown.source(line.start),
+                        set_paragraph.paragraph.id,
+                        set_paragraph.shown.source(line.start),
                         number == len(all_lines) - 1,
                         number == 0 and block.base == 0,
-                        placed[0].x if placed else area.x,
+                        placed_runs[0].x if placed_runs else area.x,
                         block.at(number),
-                        found.ascent,
-                        found.descent,
+                        set_paragraph.ascent,
+                        set_paragraph.descent,
                         line.measure or area.width,
                         line.ratio,
                         line.stretches,
-                        found.size,
-                        placed,
+                        set_paragraph.size,
+                        placed_runs,
                     )
                 )
-        made.append(lines)
-    return made
+        columns.append(lines)
+    return columns

@@ -22,28 +22,29 @@ LEAST = 1e-3
 
 
 def combined_shapes(shapes: Sequence[Shape], how: How) -> Steps:
-    """All outlines as one, wound so that either way of counting fills the same. To ``subtract`` takes the others out of the
-    first; ``exclude`` leaves what lies in an odd number of them. Open lines count as if they were closed."""
-    made, *others = (normal(one) for one in shapes)
+    """All outlines as one, wound so that either way of counting fills the same. To ``subtract`` takes the others out of
+    the first; ``exclude`` leaves what lies in an odd number of them. Open lines count as if they were closed."""
+    result, *others = (normal(one) for one in shapes)
     for other in others:
-        made = _operated(made, other, how)
-    return without_crumbs(made)
+        result = _operated(result, other, how)
+    return without_crumbs(result)
 
 
 def pieces_of(shapes: Sequence[Shape]) -> list[tuple[Steps, int]]:
-    """The pieces into which outlines cut each other, each whole, with the number of the topmost (last) one it lies in."""
-    made: list[tuple[Steps, int]] = []
+    """The pieces into which outlines cut each other, each whole, with the number of the topmost (last) one it lies
+    in."""
+    pieces: list[tuple[Steps, int]] = []
     for number, shape in enumerate(shapes):
         own = normal(shape)
         cut: list[tuple[Steps, int]] = []
-        for piece, was in made:
+        for piece, was in pieces:
             cut.append((_operated(piece, own, "subtract"), was))
             cut.append((_operated(piece, own, "intersect"), number))
         rest = own
-        for piece, _ in made:
+        for piece, _ in pieces:
             rest = _operated(rest, piece, "subtract")
-        made = [one for one in (*cut, (rest, number)) if without_crumbs(one[0])]
-    return [(part, number) for piece, number in made for part in parts_apart(without_crumbs(piece))]
+        pieces = [one for one in (*cut, (rest, number)) if without_crumbs(one[0])]
+    return [(part, number) for piece, number in pieces for part in parts_apart(without_crumbs(piece))]
 
 
 def normal(shape: Shape) -> Steps:
@@ -60,8 +61,8 @@ def normal(shape: Shape) -> Steps:
 
 
 def offset(shape: Shape, by: float, join: Literal["miter", "round", "bevel"] = "miter") -> Steps:
-    """An outline moved outward by a distance, inward if that is negative; nothing where nothing is left. An open line gets an
-    outline round it."""
+    """An outline moved outward by a distance, inward if that is negative; nothing where nothing is left. An open line
+    gets an outline round it."""
     import pathops
 
     steps, even_odd = shape
@@ -72,21 +73,21 @@ def offset(shape: Shape, by: float, join: Literal["miter", "round", "bevel"] = "
     }
     closed = [one for one in subpaths(steps) if one[-1][0] == "Z"]
     opened = [one for one in subpaths(steps) if one[-1][0] != "Z"]
-    made: Steps = ()
+    result: Steps = ()
     if closed and by:
         ground = normal((tuple(step for one in closed for step in one), even_odd))
         band = _path(ground, False)
         band.stroke(2 * abs(by), pathops.LineCap.BUTT_CAP, joins[join], 10.0)
-        made = _operated(ground, _steps(band), "unite" if by > 0 else "subtract")
+        result = _operated(ground, _steps(band), "unite" if by > 0 else "subtract")
     elif closed:
-        made = normal((tuple(step for one in closed for step in one), even_odd))
+        result = normal((tuple(step for one in closed for step in one), even_odd))
     if opened and by > 0:
         cap = pathops.LineCap.ROUND_CAP if join == "round" else pathops.LineCap.BUTT_CAP
         line = _path(tuple(step for one in opened for step in one), False)
         line.stroke(2 * by, cap, joins[join], 10.0)
         around = normal((_steps(line), False))
-        made = _operated(made, around, "unite") if made else around
-    return without_crumbs(made)
+        result = _operated(result, around, "unite") if result else around
+    return without_crumbs(result)
 
 
 def parts_apart(steps: Steps) -> list[Steps]:
@@ -112,8 +113,10 @@ def parts_apart(steps: Steps) -> list[Steps]:
 
 def without_crumbs(steps: Steps) -> Steps:
     """Without rings that cover nothing."""
-    kept = [one for one in subpaths(steps) if len(flattened(one)[0]) > 2 and abs(area_of(flattened(one)[0])) > LEAST]
-    return tuple(step for one in kept for step in one)
+    remaining = [
+        one for one in subpaths(steps) if len(flattened(one)[0]) > 2 and abs(area_of(flattened(one)[0])) > LEAST
+    ]
+    return tuple(step for one in remaining for step in one)
 
 
 def _operated(one: Steps, other: Steps, how: How) -> Steps:
@@ -122,14 +125,16 @@ def _operated(one: Steps, other: Steps, how: How) -> Steps:
     if not one or not other:
         return {"unite": one or other, "exclude": one or other, "subtract": one, "intersect": ()}[how]
     kinds = {
-        "unite": pathops.PathOp.UNION, "subtract": pathops.PathOp.DIFFERENCE, "intersect": pathops.PathOp.INTERSECTION,
+        "unite": pathops.PathOp.UNION,
+        "subtract": pathops.PathOp.DIFFERENCE,
+        "intersect": pathops.PathOp.INTERSECTION,
         "exclude": pathops.PathOp.XOR,
-    }  # fmt: skip
+    }
     try:
-        made = pathops.op(
+        result = pathops.op(
             _path(one, False), _path(other, False), kinds[how], fix_winding=True, keep_starting_points=False
         )
-        return _steps(made)
+        return _steps(result)
     except pathops.PathOpsError:
         return _polygonal([(one, False), (other, False)], how)
 
@@ -140,18 +145,26 @@ def _polygonal(shapes: Iterable[Shape], how: How) -> Steps:
     from shapely import make_valid
 
     def ground_of(shape: Shape) -> Any:
-        found: Any = Ground()
+        area: Any = Ground()
         for ring in flattened(shape[0], 32):
             if len(ring) > 2:
                 own = make_valid(Ground(ring))
-                found = found.symmetric_difference(own) if shape[1] else found.union(own)
-        return found
+                area = area.symmetric_difference(own) if shape[1] else area.union(own)
+        return area
 
-    made, *others = (ground_of(shape) for shape in shapes)
+    area, *others = (ground_of(shape) for shape in shapes)
     for other in others:
-        made = getattr(made, {"unite": "union", "subtract": "difference", "intersect": "intersection", "exclude": "symmetric_difference"}[how])(other)  # fmt: skip
+        area = getattr(
+            area,
+            {
+                "unite": "union",
+                "subtract": "difference",
+                "intersect": "intersection",
+                "exclude": "symmetric_difference",
+            }[how],
+        )(other)
     steps: list[Step] = []
-    for part in getattr(made, "geoms", [made]):
+    for part in getattr(area, "geoms", [area]):
         if part.geom_type == "Polygon" and not part.is_empty:
             for ring in (part.exterior, *part.interiors):
                 steps += polygon_path([(float(x), float(y)) for x, y in ring.coords[:-1]])
@@ -174,33 +187,31 @@ def _path(steps: Steps, even_odd: bool) -> Any:
 def _steps(path: Any) -> Steps:
     """Skia's path as steps; its parabolas are cubics with handles at two thirds of the way."""
     path.convertConicsToQuads(0.01)
-    made: list[Step] = []
+    steps: list[Step] = []
     at: Point = (0.0, 0.0)
     for verb, points in path.segments:
         if verb == "moveTo":
-            made.append(("M", (points[0],)))
+            steps.append(("M", (points[0],)))
         elif verb == "lineTo":
-            made.append(("L", (points[0],)))
+            steps.append(("L", (points[0],)))
         elif verb == "curveTo":
-            made.append(("C", points))
+            steps.append(("C", points))
         elif verb == "qCurveTo":
             off = list(points[:-1])
             middles = [_between(*pair) for pair in pairwise(off)]
             last = points[-1]
-            if (
-                last is None
-            ):  # a ring of parabolas alone, none of whose ends is written: it begins between its last handle and its first
+            if last is None:  # a ring of parabolas, whose ends are implied: it begins between its last and first handle
                 last = at = _between(off[-1], off[0])
-                made.append(("M", (at,)))
+                steps.append(("M", (at,)))
             begin = at
             for control, end in zip(off, [*middles, last], strict=True):
-                made.append(("C", (_two_thirds(begin, control), _two_thirds(end, control), end)))
+                steps.append(("C", (_two_thirds(begin, control), _two_thirds(end, control), end)))
                 begin = end
         elif verb == "closePath":
-            made.append(("Z", ()))
+            steps.append(("Z", ()))
         if points and points[-1] is not None:
             at = points[-1]
-    return tuple(made)
+    return tuple(steps)
 
 
 def _between(one: Point, other: Point) -> Point:

@@ -1,5 +1,5 @@
-"""Few cubic curves through many points: P. J. Schneider, "An Algorithm for Automatically Fitting Digitized Curves", in Graphics
-Gems (Academic Press, 1990), pages 612 to 626."""
+"""Few cubic curves through many points: P. J. Schneider, "An Algorithm for Automatically Fitting Digitized Curves", in
+Graphics Gems (Academic Press, 1990), pages 612 to 626."""
 
 from __future__ import annotations
 
@@ -18,18 +18,18 @@ ROUNDS = 6
 
 
 def fitted(points: Sequence[Point], error: float, corner: float = 60.0) -> list[Curve]:
-    """Curves that pass all points within ``error``. Where the way turns by more than ``corner`` degrees they meet at a corner,
-    elsewhere smoothly. Points that repeat are taken once; fewer than two give no curve."""
+    """Curves that pass all points within ``error``. Where the way turns by more than ``corner`` degrees they meet at a
+    corner, elsewhere smoothly. Points that repeat are taken once; fewer than two give no curve."""
     own = [point for at, point in enumerate(points) if at == 0 or point != points[at - 1]]
     if len(own) < 2:
         return []
-    made: list[Curve] = []
+    curves: list[Curve] = []
     begin = 0
     for at in [*_corners(own, error, corner), len(own) - 1]:
         part = own[begin : at + 1]
-        made += _fit(part, _leaving(part, 4 * error), _leaving(part[::-1], 4 * error), error)
+        curves += _fit(part, _leaving(part, 4 * error), _leaving(part[::-1], 4 * error), error)
         begin = at
-    return made
+    return curves
 
 
 def steps_of_curves(curves: Sequence[Curve], closed: bool = False) -> Steps:
@@ -41,8 +41,8 @@ def steps_of_curves(curves: Sequence[Curve], closed: bool = False) -> Steps:
 
 
 def between(points: Sequence[Point], first: Point, last: Point) -> Curve:
-    """The one curve that runs closest to some points, which leaves the first and reaches the last along these directions: both
-    are one unit long and point into the curve."""
+    """The one curve that runs closest to some points, which leaves the first and reaches the last along these
+    directions: both are one unit long and point into the curve."""
     places = _by_length(points)
     curve = _best(points, places, first, last)
     for _ in range(ROUNDS):
@@ -52,23 +52,25 @@ def between(points: Sequence[Point], first: Point, last: Point) -> Curve:
 
 
 def _corners(points: list[Point], error: float, corner: float) -> list[int]:
-    """Return where the way turns sharply. Directions are taken over some distance: a hand's small shakes are no corners."""
+    """Return where the way turns sharply. Directions are taken over some distance: a hand's small shakes are no
+    corners."""
     reach = max(2 * error, 1e-9)
     sharp = cos(radians(corner))
-    found: list[tuple[int, float]] = []
+    corners: list[tuple[int, float]] = []
     for at in range(1, len(points) - 1):
         back, on = _far(points, at, -1, reach), _far(points, at, 1, reach)
         (ax, ay), (bx, by) = _unit(back, points[at]), _unit(points[at], on)
         if (turn := ax * bx + ay * by) < sharp:
             if (
-                found
-                and hypot(points[at][0] - points[found[-1][0]][0], points[at][1] - points[found[-1][0]][1]) < 2 * reach
+                corners
+                and hypot(points[at][0] - points[corners[-1][0]][0], points[at][1] - points[corners[-1][0]][1])
+                < 2 * reach
             ):
-                if turn < found[-1][1]:
-                    found[-1] = (at, turn)
+                if turn < corners[-1][1]:
+                    corners[-1] = (at, turn)
                 continue
-            found.append((at, turn))
-    return [at for at, _ in found]
+            corners.append((at, turn))
+    return [at for at, _ in corners]
 
 
 def _leaving(points: Sequence[Point], reach: float) -> Point:
@@ -84,7 +86,7 @@ def _leaving(points: Sequence[Point], reach: float) -> Point:
 
 
 def _far(points: Sequence[Point], at: int, way: int, reach: float) -> Point:
-    """The first point, going from one in a direction, that is so far away; else the last."""
+    """The first point at a given distance from another one, going in a direction; else the last."""
     x, y = points[at]
     while 0 <= at + way < len(points):
         at += way
@@ -104,7 +106,8 @@ class _Part:
 
 
 def _fit(points: Sequence[Point], first: Point, last: Point, error: float) -> list[Curve]:
-    """Divided where a curve is worst, as Schneider does; then neighbours that one curve can serve are made one again."""
+    """Divided where a curve is worst, as Schneider does; then neighbours that one curve can serve are made one
+    again."""
     parts: list[_Part] = []
     waiting = [(points, first, last)]
     while waiting:  # the parts of a way that was divided, the first one last
@@ -172,10 +175,14 @@ def _best(points: Sequence[Point], places: Sequence[float], first: Point, last: 
 
 def _by_length(points: Sequence[Point]) -> list[float]:
     """Places of points on a curve, in parts of the way along them."""
-    made = [0.0]
+    lengths = [0.0]
     for (x0, y0), (x1, y1) in pairwise(points):
-        made.append(made[-1] + hypot(x1 - x0, y1 - y0))
-    return [value / made[-1] for value in made] if made[-1] else [i / max(len(made) - 1, 1) for i in range(len(made))]
+        lengths.append(lengths[-1] + hypot(x1 - x0, y1 - y0))
+    return (
+        [value / lengths[-1] for value in lengths]
+        if lengths[-1]
+        else [i / max(len(lengths) - 1, 1) for i in range(len(lengths))]
+    )
 
 
 def _nearer(curve: Curve, point: Point, t: float) -> float:

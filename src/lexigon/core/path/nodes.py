@@ -1,7 +1,7 @@
 """An outline as lines of nodes, each with a handle to either side, and what is done to them.
 
-A node is smooth where its handles lie opposite each other; nothing else is remembered of it. All that changes gives new lines.
-"""
+A node is smooth where its handles lie opposite each other; nothing else is remembered of it. All that changes gives new
+lines."""
 
 from __future__ import annotations
 
@@ -58,7 +58,7 @@ class Line:
         return len(self.nodes) if self.closed else len(self.nodes) - 1
 
     def stretch(self, number: int) -> tuple[Point, ...]:
-        """The line (two points) or curve (four) behind the node of this number."""
+        """The line (two points) or curve (four) after the node of this number."""
         one, other = self.nodes[number], self.nodes[(number + 1) % len(self.nodes)]
         if one.after is None and other.before is None:
             return one.at, other.at
@@ -67,7 +67,7 @@ class Line:
 
 Lines = tuple[Line, ...]
 Place = tuple[int, int]
-"""A line, and a node in it, or the stretch behind that."""
+"""A subpath, and a node in it, or the segment after that."""
 
 
 class NodeError(ValueError):
@@ -76,7 +76,7 @@ class NodeError(ValueError):
 
 def lines_of(steps: Steps) -> Lines:
     """The lines of an outline. A closed one that ends where it began has one node there."""
-    made = []
+    lines = []
     for subpath in subpaths(steps):
         nodes: list[Node] = []
         for step, points in subpath:
@@ -91,23 +91,23 @@ def lines_of(steps: Steps) -> Lines:
         if closed and len(nodes) > 1 and _near(nodes[0].at, nodes[-1].at):
             last = nodes.pop()
             nodes[0] = replace(nodes[0], before=last.before)
-        made.append(Line(tuple(nodes), closed))
-    return tuple(made)
+        lines.append(Line(tuple(nodes), closed))
+    return tuple(lines)
 
 
 def steps_of_lines(lines: Iterable[Line]) -> Steps:
-    made: list[Step] = []
+    steps: list[Step] = []
     for line in lines:
         if not line.nodes:
             continue
-        made.append(("M", (line.nodes[0].at,)))
+        steps.append(("M", (line.nodes[0].at,)))
         for number in range(line.stretches):
             stretch = line.stretch(number)
             if len(stretch) == 4 or number < len(line.nodes) - 1:
-                made.append(("L" if len(stretch) == 2 else "C", stretch[1:]))
+                steps.append(("L" if len(stretch) == 2 else "C", stretch[1:]))
         if line.closed:
-            made.append(("Z", ()))
-    return tuple(made)
+            steps.append(("Z", ()))
+    return tuple(steps)
 
 
 def _near(one: Point, other: Point) -> bool:
@@ -153,7 +153,7 @@ def put_handle(lines: Lines, place: Place, side: Side, to: Point, alone: bool = 
 
 
 def add(lines: Lines, place: Place, t: float) -> Lines:
-    """A node on the stretch behind one, at ``t`` of it; the outline stays as it is."""
+    """Add a node on the segment after another one, at parameter ``t``; the outline stays as it is."""
     node_at(lines, place)
     number, begin = place
     line = lines[number]
@@ -176,7 +176,8 @@ SAMPLES = 24
 
 
 def delete(lines: Lines, places: Iterable[Place]) -> Lines:
-    """Nodes taken out; one curve runs as close to the old ones as one can. A line that is left with one node goes."""
+    """Delete nodes; one curve follows the old ones as closely as possible. A subpath that is left with one node is
+    deleted."""
     for number, node in sorted(set(places), reverse=True):
         node_at(lines, (number, node))
         line = lines[number]
@@ -225,16 +226,14 @@ def sharpen(lines: Lines, places: Iterable[Place]) -> Lines:
 
 
 def smoothen(lines: Lines, places: Iterable[Place]) -> Lines:
-    """Nodes with handles in one line, along the way from the node before to the one behind; a third of the way long where there
-    were none."""
+    """Make nodes smooth: their handles are collinear, in the direction from the node before to the one after; a third
+    of the way long where there were none."""
     new = {}
     for number, at in places:
         node = node_at(lines, (number, at))
         line = lines[number]
         count = len(line.nodes)
-        ends = [
-            line.nodes[n % count].at if line.closed or 0 <= n < count else None for n in (at - 1, at + 1)
-        ]  # fmt: skip
+        ends = [line.nodes[n % count].at if line.closed or 0 <= n < count else None for n in (at - 1, at + 1)]
         before, after = ends[0] or node.at, ends[1] or node.at
         x, y = after[0] - before[0], after[1] - before[1]
         if not (far := hypot(x, y)):
@@ -269,8 +268,8 @@ def cut(lines: Lines, places: Iterable[Place]) -> Lines:
 
 
 def join(lines: Lines, one: Place, other: Place) -> Lines:
-    """Two ends of open lines made one: of the same line it is closed, of two they go on as one. Ends that lie apart are led
-    together by a straight stretch; those that lie on each other become one node."""
+    """Join two ends of open subpaths: of the same one it is closed, of two they become one. Ends at different places
+    are joined by a straight segment; ends at the same place become one node."""
     for place in (one, other):
         node_at(lines, place)
         line = lines[place[0]]
@@ -291,11 +290,11 @@ def join(lines: Lines, one: Place, other: Place) -> Lines:
         right = reversed_line(right)
     if _near(left.nodes[-1].at, right.nodes[0].at):
         middle = replace(left.nodes[-1], after=right.nodes[0].after)
-        made = Line((*left.nodes[:-1], middle, *right.nodes[1:]))
+        joined = Line((*left.nodes[:-1], middle, *right.nodes[1:]))
     else:
-        made = Line((*left.nodes, *right.nodes))
+        joined = Line((*left.nodes, *right.nodes))
     low, high = sorted((one[0], other[0]))
-    return _changed(_changed(lines, high), low, made)
+    return _changed(_changed(lines, high), low, joined)
 
 
 def reversed_line(line: Line) -> Line:

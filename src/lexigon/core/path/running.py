@@ -15,7 +15,8 @@ PIECES = 64
 
 @dataclass(slots=True, frozen=True)
 class Run:
-    """The first line or ring of an outline, in short straight pieces: its corners, and how far each lies from the begin."""
+    """The first line or ring of an outline, in short straight pieces: its corners, and how far each lies from the
+    begin."""
 
     corners: tuple[Point, ...]
     ways: tuple[float, ...]
@@ -26,8 +27,8 @@ class Run:
         return self.ways[-1]
 
     def at(self, way: float) -> tuple[Point, float]:
-        """The point so far along, and the direction there in radians, clockwise from the right. A ring goes on round; beyond the ends
-        of a line it goes straight on."""
+        """The point at a distance along the outline, and the direction there in radians, clockwise from the right. A
+        closed outline starts over; beyond the ends of an open one, the line continues straight."""
         if self.closed and self.length:
             way %= self.length
         number = min(max(bisect_right(self.ways, way) - 1, 0), len(self.corners) - 2)
@@ -38,8 +39,8 @@ class Run:
 
 
 def run_of(steps: Steps) -> Run | None:
-    """Return what can run along an outline's first part; None where that has no length. A ring begins at its foot, so that its middle is its
-    head."""
+    """Return what can run along an outline's first part; None where that has no length. A ring begins at its foot, so
+    that its middle is its head."""
     first = next(iter(subpaths(steps)), ())
     if not first:
         return None

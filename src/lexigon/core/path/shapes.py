@@ -44,8 +44,9 @@ ROUND = ("round", "round", "round", "round")
 
 
 def cornered_path(rect: Rect, radii: tuple[float, float, float, float], kinds: Sequence[str] = ROUND) -> Steps:
-    """A box whose corners are taken off by so much, given from the head's left clockwise: ``round``, ``hollow`` (a round about
-    the corner itself), ``cut`` straight, or a square ``notch``. Those that would overlap are made smaller together."""
+    """A box whose corners are taken off by so much, given from the head's left clockwise: ``round``, ``hollow`` (a
+    round about the corner itself), ``cut`` straight, or a square ``notch``. Those that would overlap are made smaller
+    together."""
     fit = corner_fit(rect, radii)
     corners = ((rect.x, rect.y), (rect.right, rect.y), (rect.right, rect.foot), (rect.x, rect.foot))
     ways = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
@@ -76,8 +77,8 @@ def cornered_path(rect: Rect, radii: tuple[float, float, float, float], kinds: S
 
 
 def star_polygon(points: int, depth: float) -> Polygon:
-    """A star with one point at the top, stretched to fill the unit square. ``depth`` is how far its inner corners lie from the
-    tips towards the middle, as a part of the way."""
+    """A star with one point at the top, stretched to fill the unit square. ``depth`` is how far its inner corners lie
+    from the tips towards the middle, as a part of the way."""
     radii = (1.0, 1.0 - depth)
     corners = [(radii[i % 2] * sin(pi * i / points), -radii[i % 2] * cos(pi * i / points)) for i in range(2 * points)]
     (left, right), (top, foot) = ((min(v), max(v)) for v in zip(*corners, strict=True))

@@ -1,4 +1,4 @@
-"""The steps of an outline, the text they are kept as, and what is measured of them."""
+"""The steps of an outline, the text they are stored as, and measurements of them."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _POINTS = {"M": 1, "L": 1, "C": 3, "Z": 0}
 @lru_cache(256)
 def steps_of(data: str) -> Steps:
     """A path's steps from its data (M x y, L x y, C with three points, Z); what cannot be read is left out."""
-    made: list[Step] = []
+    steps: list[Step] = []
     for step, numbers in _STEP.findall(data):
         try:
             values = [float(part) for part in numbers.replace(",", " ").split()]
@@ -29,8 +29,8 @@ def steps_of(data: str) -> Steps:
             continue
         points = tuple(zip(values[::2], values[1::2], strict=False))
         if len(points) == _POINTS[step]:
-            made.append((step, points))
-    return tuple(made)
+            steps.append((step, points))
+    return tuple(steps)
 
 
 def data_of(steps: Iterable[Step], places: int = 6) -> str:
@@ -48,8 +48,8 @@ def mapped_steps(steps: Iterable[Step], map_: Affine) -> Steps:
     return tuple((step, tuple(map_.apply(x, y) for x, y in points)) for step, points in steps)
 
 
-def placed_in(steps: Iterable[Step], rect: Rect) -> Steps:
-    """An outline given in parts of a box, as it lies in that box."""
+def in_box(steps: Iterable[Step], rect: Rect) -> Steps:
+    """An outline given in fractions of a box, in the coordinates of that box."""
     return mapped_steps(steps, Affine(rect.width, 0.0, 0.0, rect.height, rect.x, rect.y))
 
 
@@ -64,15 +64,15 @@ def parts_of(steps: Iterable[Step], rect: Rect) -> Steps:
 
 def subpaths(steps: Iterable[Step]) -> list[Steps]:
     """An outline's rings and lines, each from its M on. What follows a Z without an M begins where the ring did."""
-    made: list[list[Step]] = []
+    subpaths: list[list[Step]] = []
     for step in steps:
         if step[0] == "M":
-            made.append([step])
-        elif made:
-            if made[-1][-1][0] == "Z":
-                made.append([made[-1][0]])
-            made[-1].append(step)
-    return [tuple(one) for one in made if len(one) > 1]
+            subpaths.append([step])
+        elif subpaths:
+            if subpaths[-1][-1][0] == "Z":
+                subpaths.append([subpaths[-1][0]])
+            subpaths[-1].append(step)
+    return [tuple(one) for one in subpaths if len(one) > 1]
 
 
 def is_closed(subpath: Steps) -> bool:
@@ -116,7 +116,7 @@ def split(curve: tuple[Point, ...], t: float) -> tuple[tuple[Point, ...], tuple[
 
 def flattened(steps: Iterable[Step], pieces: int = 16) -> list[Polygon]:
     """Each subpath as corners, its curves in so many lines."""
-    made = []
+    polygons = []
     for subpath in subpaths(steps):
         corners = [subpath[0][1][0]]
         for curve in segments(subpath):
@@ -126,8 +126,8 @@ def flattened(steps: Iterable[Step], pieces: int = 16) -> list[Polygon]:
                 corners += [on_curve(curve, i / pieces) for i in range(1, pieces + 1)]
         if len(corners) > 2 and corners[0] == corners[-1]:
             corners.pop()
-        made.append(tuple(corners))
-    return made
+        polygons.append(tuple(corners))
+    return polygons
 
 
 def area_of(polygon: Polygon) -> float:
@@ -168,7 +168,8 @@ def _cubic(p0: float, p1: float, p2: float, p3: float, t: float) -> float:
 
 
 def covers(steps: Iterable[Step], even_odd: bool, at: Point) -> bool:
-    """Return whether a point lies in an outline, by either way of counting its rings; open lines count as if they were closed."""
+    """Return whether a point lies in an outline, by either way of counting its rings; open lines count as if they were
+    closed."""
     x, y = at
     winding = 0
     for ring in flattened(steps):

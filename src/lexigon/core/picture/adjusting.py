@@ -1,8 +1,8 @@
-"""A picture's pixels, adjusted: levels, brightness, contrast, saturation, inverted, grey, sharpened, cut out. Pillow and numpy do the work.
+"""A picture's pixels, adjusted: levels, brightness, contrast, saturation, inverted, grey, sharpened, cut out. Pillow
+and numpy do the work.
 
-Light is the sRGB value of a pixel, 0 to 1. For inks the same curves are taken of how much paper is left, so that a CMYK picture
-stays in its inks.
-"""
+Light is the sRGB value of a pixel, 0 to 1. For inks the same curves are taken of how much paper is left, so that a CMYK
+picture stays in its inks."""
 
 from __future__ import annotations
 
@@ -25,22 +25,21 @@ RADIUS = 1.0
 def curve(look: Look) -> list[int]:
     """Return what each of the 256 values of light becomes.
 
-    Levels first: ``(v - black) / (white - black)`` to the power of ``1 / gamma``; then brightness, which adds half of itself; then
-    contrast about the middle, by the tangent of ``(contrast + 1) * 45`` degrees; then inverted.
-    """
+    Levels first: ``(v - black) / (white - black)`` to the power of ``1 / gamma``; then brightness, which adds half of
+    itself; then contrast about the middle, by the tangent of ``(contrast + 1) * 45`` degrees; then inverted."""
     black, white, gamma = look.levels
     steep = tan((min(look.contrast, 0.999) + 1) * pi / 4)
-    made = []
+    curve = []
     for value in range(256):
         light = min(max((value / 255 - black) / max(white - black, 1 / 255), 0.0), 1.0) ** (1 / gamma)
         light = (light + look.brightness / 2 - 0.5) * steep + 0.5
         light = min(max(light, 0.0), 1.0)
-        made.append(round(255 * (1 - light if look.inverted else light)))
-    return made
+        curve.append(round(255 * (1 - light if look.inverted else light)))
+    return curve
 
 
 def adjusted(picture: Image.Image, look: Look) -> Image.Image:
-    """A picture (L, RGB or CMYK) with a look, still before inks of its own carry it: then it is L. Keeps its profile."""
+    """An adjusted picture (L, RGB or CMYK), before spot inks are applied: then it is L. Keeps its profile."""
     profile = picture.info.get("icc_profile")
     table = curve(look)
     if table != list(range(256)):
@@ -66,14 +65,15 @@ def cut_mask(picture: Image.Image, cut: Cut) -> Image.Image:
     away = light - np.array(cut.light, dtype=np.int16)
     far = np.sqrt((away.astype(np.float32) ** 2).sum(axis=2) / 3) / 255
     fade = max(cut.tolerance * REACH, 1e-6)
-    kept = np.clip((far - cut.tolerance) / fade, 0.0, 1.0)
+    opacity = np.clip((far - cut.tolerance) / fade, 0.0, 1.0)
     if cut.outside:
-        kept = np.where(_outside(far <= cut.tolerance + fade), kept, 1.0)
-    return Image.fromarray(np.round(kept * 255).astype(np.uint8), "L")
+        opacity = np.where(_outside(far <= cut.tolerance + fade), opacity, 1.0)
+    return Image.fromarray(np.round(opacity * 255).astype(np.uint8), "L")
 
 
 def _outside(like: Any) -> Any:
-    """Of a field of truths what hangs together with its edge, sideways or down; found at a smaller size where it is large."""
+    """Return the true pixels that are connected with the edge, sideways or vertically; computed at a smaller size for
+    large pictures."""
     height, width = like.shape
     step = max(-(-max(height, width) // FILLED_AT), 1)
     field = like[::step, ::step]

@@ -1,5 +1,5 @@
-"""The errors of reading damaged PDF files: libraries raise them in forms that cannot be told from mistakes of ours,
-so readers name them here."""
+"""The errors of reading damaged PDF files: libraries raise them in forms that cannot be distinguished from programming
+errors, so readers name them here."""
 
 from __future__ import annotations
 

@@ -19,18 +19,20 @@ FINE = 400
 
 @lru_cache(256)
 def contours_of(path: Path, cut: Cut | None, page: int = 1) -> tuple[Polygon, ...]:
-    """The outer contours of what is seen, the largest first, in parts of the picture's width and height; none where all of it is seen
-    or nothing. Raises PictureError."""
-    mask = _seen(path, cut, page)
+    """The outer contours of what is seen, the largest first, in parts of the picture's width and height; none where all
+    of it is seen or nothing. Raises PictureError."""
+    mask = _visible_mask(path, cut, page)
     if mask is None:
         return ()
     from contourpy import contour_generator
 
-    seen = np.pad(np.asarray(mask, dtype=np.float64) / 255, 1)  # light beyond the edge, so that every contour is closed
-    if seen[1:-1, 1:-1].min() > 0.5:
+    light = np.pad(
+        np.asarray(mask, dtype=np.float64) / 255, 1
+    )  # light beyond the edge, so that every contour is closed
+    if light[1:-1, 1:-1].min() > 0.5:
         return ()
     height, width = mask.height, mask.width
-    lines: list[np.ndarray] = contour_generator(z=seen).lines(0.5)  # type: ignore[assignment]
+    lines: list[np.ndarray] = contour_generator(z=light).lines(0.5)  # type: ignore[assignment]
     rings = []
     for line in lines:
         if len(line) < 4:
@@ -42,7 +44,7 @@ def contours_of(path: Path, cut: Cut | None, page: int = 1) -> tuple[Polygon, ..
     return tuple(ring for _, ring in rings)
 
 
-def _seen(path: Path, cut: Cut | None, page: int) -> Image.Image | None:
+def _visible_mask(path: Path, cut: Cut | None, page: int) -> Image.Image | None:
     picture, _ = pixels_of(path, (FINE, FINE), page)
     with decoding():
         alpha = picture.getchannel("A") if picture.mode in ("LA", "RGBA") else None
@@ -60,6 +62,6 @@ def simplified(ring: Polygon, within: float) -> Polygon:
         return ring
     from shapely import Polygon as Shape
 
-    made = Shape(ring).buffer(0).simplify(within)
-    parts = [part for part in getattr(made, "geoms", [made]) if not part.is_empty]
+    simple = Shape(ring).buffer(0).simplify(within)
+    parts = [part for part in getattr(simple, "geoms", [simple]) if not part.is_empty]
     return tuple(max(parts, key=lambda part: part.area).exterior.coords)[:-1] if parts else ring

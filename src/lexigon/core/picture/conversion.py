@@ -1,4 +1,5 @@
-"""Pictures in the colours that they are put out in: for the screen, and in process inks. Through ICC profiles and nowhere else."""
+"""Pictures in the colours that they are put out in: for the screen, and in process inks. Through ICC profiles and
+nowhere else."""
 
 from __future__ import annotations
 
@@ -35,12 +36,13 @@ class Raster:
     jpeg: bytes | None = None
     """The same pixels as a JPEG, for what came as one; CMYK values are inverted in it, as is usual."""
     inks: Look | None = None
-    """The pixels, which are grey, say how much of the inks of this look is printed."""
+    """Whether the pixels, which are grey, give the amount of spot inks."""
 
 
 @lru_cache(64)
 def _transform(profile: bytes | None, source: str, press: Profile | None) -> ImageCms.ImageCmsTransform:
-    """From a picture's own profile (sRGB, or coated paper's) to process inks for a printing condition, or with none to the screen's light."""
+    """From a picture's own profile (sRGB, or coated paper's) to process inks for a printing condition, or with none to
+    the screen's light."""
     inks, target = str(COATED.path), "CMYK" if press else "RGB"
     own: object = None
     if profile is not None:
@@ -55,11 +57,11 @@ def _converted(picture: Image.Image, press: Profile | None = None) -> Image.Imag
     profile = picture.info.get("icc_profile")
     for own in (profile, None) if isinstance(profile, bytes) else (None,):
         try:
-            made = ImageCms.applyTransform(picture, _transform(own, picture.mode, press))
+            converted = ImageCms.applyTransform(picture, _transform(own, picture.mode, press))
         except (ImageCms.PyCMSError, OSError, ValueError):
             continue  # a broken profile, or one of other channels: as if there were none
-        assert made is not None
-        return made
+        assert converted is not None
+        return converted
     return picture.convert("CMYK" if press else "RGB")
 
 
@@ -75,9 +77,9 @@ def _proofed(picture: Image.Image, proof: Profile) -> Image.Image:
         inks = Image.merge("CMYK", [none, none, none, ImageChops.invert(picture)])
     else:
         inks = picture if picture.mode == "CMYK" else _converted(picture, proof)
-    made = ImageCms.applyTransform(inks, proof_transform(proof))
-    assert made is not None
-    return made
+    proofed = ImageCms.applyTransform(inks, proof_transform(proof))
+    assert proofed is not None
+    return proofed
 
 
 def _parts(picture: Image.Image) -> tuple[Image.Image, Image.Image | None]:
@@ -91,7 +93,7 @@ def _parts(picture: Image.Image) -> tuple[Image.Image, Image.Image | None]:
 
 
 def _looked(picture: Image.Image, look: Look) -> tuple[Image.Image, Image.Image | None]:
-    """A picture with a look and without its alpha, and that: what it has itself, less what is cut out."""
+    """An adjusted picture without its alpha channel, and that channel: its own, reduced by the cut-out."""
     from lexigon.core.picture.adjusting import adjusted, cut_mask  # what computes with pixels is slow to load
 
     plain, alpha = _parts(picture)
@@ -102,9 +104,10 @@ def _looked(picture: Image.Image, look: Look) -> tuple[Image.Image, Image.Image 
 
 
 def raster(path: Path, press: Profile | None, most: tuple[int, int], look: Look = PLAIN) -> Raster:
-    """A picture as it is put out, of at most so many pixels across and down: in process inks for a printing condition, without one as light. Grey stays grey: in print it is black ink alone.
+    """A picture for output, of at most so many pixels across and down: in process inks for a printing condition,
+    without one in RGB. Grey stays grey: in print it is black ink alone.
 
-    Inks of a CMYK picture are kept as they are. Raises PictureError.
+    Ink values of a CMYK picture are preserved. Raises PictureError.
     """
     picture, form = pixels_of(path, most, look.page)
     photograph = form == "JPEG"
@@ -129,27 +132,29 @@ def raster(path: Path, press: Profile | None, most: tuple[int, int], look: Look 
 
 
 def on_screen(path: Path, most: int = ON_SCREEN, look: Look = PLAIN, proof: Profile | None = None) -> bytes:
-    """A picture as the board shows it, a WebP of at most ``most`` pixels on its longer side: inks as the press would print them; as a soft
-    proof with ``proof``."""
+    """A picture as the board shows it, a WebP of at most ``most`` pixels on its longer side: inks as the press would
+    print them; as a soft proof with ``proof``."""
     target = io.BytesIO()
-    seen_by(path, most, look, proof).save(target, "WEBP", quality=88, method=1)
+    screen_pixels(path, most, look, proof).save(target, "WEBP", quality=88, method=1)
     return target.getvalue()
 
 
-def seen_by(path: Path, most: int = ON_SCREEN, look: Look = PLAIN, proof: Profile | None = None) -> Image.Image:
+def screen_pixels(path: Path, most: int = ON_SCREEN, look: Look = PLAIN, proof: Profile | None = None) -> Image.Image:
     """The same as pixels, RGB with or without alpha. Raises PictureError."""
     picture, _ = pixels_of(path, most, look.page)
     with decoding():
-        shown, alpha = _looked(picture, look)
+        adjusted, alpha = _looked(picture, look)
         if look.ramped:
             ramp = look.ramp() if proof is None else [proofed(inks, proof) for inks in look.ramp(proof)]
             steps = [tuple(round(255 * v) for v in rgb) for rgb in ramp]
-            shown = Image.merge("RGB", [shown.point([step[band] for step in steps]) for band in range(3)])
+            adjusted = Image.merge("RGB", [adjusted.point([step[band] for step in steps]) for band in range(3)])
         elif proof is not None:
-            shown = _proofed(shown, proof)
-        elif shown.mode == "CMYK" or (shown.mode == "RGB" and isinstance(shown.info.get("icc_profile"), bytes)):
-            shown = _converted(shown)
-        shown = shown.convert("RGB")
+            adjusted = _proofed(adjusted, proof)
+        elif adjusted.mode == "CMYK" or (
+            adjusted.mode == "RGB" and isinstance(adjusted.info.get("icc_profile"), bytes)
+        ):
+            adjusted = _converted(adjusted)
+        adjusted = adjusted.convert("RGB")
         if alpha is not None:
-            shown.putalpha(alpha)
-        return shown
+            adjusted.putalpha(alpha)
+        return adjusted

@@ -14,6 +14,7 @@ from typing import Literal
 from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.numerals import integer
 from lexigon.core.picture.pdfpage import PPI, PdfPageError, is_pdf, rendered, sizes_of
 from lexigon.core.picture.pdfpage import space_of as colours_of
 
@@ -25,7 +26,7 @@ STATED_PPI = 300.0
 """Taken where a file states no resolution, or none that can be meant."""
 LEAST_PPI = 10.0
 MOST_ACROSS = 100_000
-"""Pixels in which the size of a drawing is told at most."""
+"""The most pixels in which the size of a drawing is given."""
 
 Space = Literal["grey", "rgb", "cmyk"]
 
@@ -51,7 +52,7 @@ class Facts:
     credit: str = ""
     """Whose work it says it is."""
     focus: tuple[float, float] = (0.5, 0.5)
-    """What matters in it, as far as its pixels tell."""
+    """Its subject, as far as it can be found from its pixels."""
     pages: int = 1
     """Of a PDF; the facts are those of its first page, or of the one that was asked for."""
 
@@ -86,7 +87,9 @@ def opened(source: bytes | Path) -> Image.Image:
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, RuntimeError) as error:
         raise PictureError(_what_instead(source)) from error
     if picture.width * picture.height > MOST_PIXELS:
-        raise PictureError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
+        raise PictureError(
+            f"This picture has {integer(picture.width)} × {integer(picture.height)} pixels, more than can be shown."
+        )
     return picture
 
 
@@ -121,7 +124,8 @@ def size_of(picture: Image.Image) -> tuple[int, int]:
 
 
 def facts_of(data: bytes, page: int = 1) -> Facts:
-    """Find out what a picture is, and that it can be decoded; of a PDF what a page is. Raises PictureError in plain words."""
+    """Find out what a picture is, and that it can be decoded; of a PDF what a page is. Raises PictureError in plain
+    words."""
     if not data:
         raise PictureError("The file is empty.")
     if len(data) > MOST_BYTES:
@@ -138,15 +142,22 @@ def facts_of(data: bytes, page: int = 1) -> Facts:
         ppi = float(stated[0] if isinstance(stated, tuple) else stated)
         width, height = size_of(picture)
         facts = Facts(
-            str(picture.format), width, height, ppi if ppi >= LEAST_PPI else STATED_PPI, space_of(picture), has_alpha(picture),
-            _profile(picture.info.get("icc_profile")), _taken(picture), _credit(picture),
-        )  # fmt: skip
+            str(picture.format),
+            width,
+            height,
+            ppi if ppi >= LEAST_PPI else STATED_PPI,
+            space_of(picture),
+            has_alpha(picture),
+            _profile(picture.info.get("icc_profile")),
+            _date_taken(picture),
+            _credit(picture),
+        )
         small = upright(picture, (SMALL, SMALL))
     return replace(facts, focus=focus_of(small))
 
 
 def _pdf_facts(data: bytes, page: int) -> Facts:
-    """Its size is told in pixels, so many an inch that nothing is lost of it."""
+    """Return the facts of a PDF page, whose size is given in pixels at a resolution that loses nothing."""
     from lexigon.core.picture.focus import SMALL, focus_of
 
     try:
@@ -166,11 +177,12 @@ def _pdf_facts(data: bytes, page: int) -> Facts:
 
 
 def pixels_of(path: Path, most: tuple[int, int] | int, page: int = 1) -> tuple[Image.Image, str]:
-    """A picture upright, and the format of its file: with two numbers of at most so many pixels across and down, each for itself, with one of
-    at most so many on its longer side; of a PDF that page, drawn so large. Raises PictureError."""
+    """A picture upright, and the format of its file: with two numbers of at most so many pixels across and down, each
+    for itself, with one of at most so many on its longer side; of a PDF that page, drawn so large. Raises
+    PictureError."""
     with path.open("rb") as stream:
-        drawn = is_pdf(stream.read(1024))
-    if drawn:
+        is_drawn = is_pdf(stream.read(1024))
+    if is_drawn:
         try:
             return rendered(path, page, most if isinstance(most, tuple) else (most, most)), "PDF"
         except PdfPageError as error:
@@ -193,12 +205,12 @@ def _profile(data: object) -> str:
         return ""
 
 
-def _taken(picture: Image.Image) -> str:
+def _date_taken(picture: Image.Image) -> str:
     """EXIF's DateTimeOriginal, else DateTime, as a date."""
     exif = picture.getexif()
-    said = str(exif.get_ifd(0x8769).get(0x9003) or exif.get(0x0132) or "")
-    found = re.match(r"(\d{4}):(\d\d):(\d\d)", said)
-    return "-".join(found.groups()) if found and found[1] > "1800" else ""
+    date = str(exif.get_ifd(0x8769).get(0x9003) or exif.get(0x0132) or "")
+    match = re.match(r"(\d{4}):(\d\d):(\d\d)", date)
+    return "-".join(match.groups()) if match and match[1] > "1800" else ""
 
 
 def _credit(picture: Image.Image) -> str:
@@ -207,13 +219,13 @@ def _credit(picture: Image.Image) -> str:
     return _words(exif.get(0x013B) or exif.get(0x8298) or "")
 
 
-def _words(said: object) -> str:
-    return " ".join(re.sub(r"[^ -~\xa0-\ud7ff\ue000-\ufffd]", " ", str(said)).split())[:190]
+def _words(value: object) -> str:
+    return " ".join(re.sub(r"[^ -~\xa0-\ud7ff\ue000-\ufffd]", " ", str(value)).split())[:190]
 
 
 def upright(picture: Image.Image, most: tuple[int, int] | None = None) -> Image.Image:
-    """The picture turned as it is meant to be seen, 8 bits a channel, as grey, RGB or CMYK with its alpha; with ``most`` reduced to
-    at most so many pixels across and down, each for itself, never enlarged."""
+    """The picture turned as it is meant to be seen, 8 bits a channel, as grey, RGB or CMYK with its alpha; with
+    ``most`` reduced to at most so many pixels across and down, each for itself, never enlarged."""
     with decoding():
         if most is not None and picture.format == "JPEG":
             lies = picture.getexif().get(0x0112) in (5, 6, 7, 8)  # on its side: it is turned below
@@ -223,26 +235,30 @@ def upright(picture: Image.Image, most: tuple[int, int] | None = None) -> Image.
         profile = picture.info.get("icc_profile")
         turned = picture.getexif().get(0x0112, 1) != 1
         picture.load()
-        shown = ImageOps.exif_transpose(picture) if turned else picture  # which makes a copy
-        if shown.mode.startswith("I;16") or shown.mode == "I":
-            shown = shown.point(lambda value: value * (1 / 257)).convert("L")
-        elif shown.mode == "F":  # light of 0 to 1, or to 255
-            most_light = float(shown.getextrema()[1])  # type: ignore[arg-type]
-            shown = (shown.point(lambda value: value * 255 + 0) if most_light <= 1 else shown).convert("L")
-        elif shown.mode in ("1", "L", "CMYK", "RGB") and "transparency" not in shown.info:
-            shown = shown.convert("L") if shown.mode == "1" else shown
-        elif shown.mode in ("LA", "La") or (shown.mode == "L" and "transparency" in shown.info):
-            shown = shown if shown.mode == "LA" else shown.convert("LA")
-        elif has_alpha(shown):
-            shown = shown if shown.mode == "RGBA" else shown.convert("RGBA")
+        upright_picture = ImageOps.exif_transpose(picture) if turned else picture  # which makes a copy
+        if upright_picture.mode.startswith("I;16") or upright_picture.mode == "I":
+            upright_picture = upright_picture.point(lambda value: value * (1 / 257)).convert("L")
+        elif upright_picture.mode == "F":  # light of 0 to 1, or to 255
+            most_light = float(upright_picture.getextrema()[1])  # type: ignore[arg-type]
+            upright_picture = (
+                upright_picture.point(lambda value: value * 255 + 0) if most_light <= 1 else upright_picture
+            ).convert("L")
+        elif upright_picture.mode in ("1", "L", "CMYK", "RGB") and "transparency" not in upright_picture.info:
+            upright_picture = upright_picture.convert("L") if upright_picture.mode == "1" else upright_picture
+        elif upright_picture.mode in ("LA", "La") or (
+            upright_picture.mode == "L" and "transparency" in upright_picture.info
+        ):
+            upright_picture = upright_picture if upright_picture.mode == "LA" else upright_picture.convert("LA")
+        elif has_alpha(upright_picture):
+            upright_picture = upright_picture if upright_picture.mode == "RGBA" else upright_picture.convert("RGBA")
         else:
-            shown = shown.convert("RGB")
-        if most is not None and (shown.width > most[0] or shown.height > most[1]):
-            size = max(min(most[0], shown.width), 1), max(min(most[1], shown.height), 1)
-            shown = _resized(shown, size)
+            upright_picture = upright_picture.convert("RGB")
+        if most is not None and (upright_picture.width > most[0] or upright_picture.height > most[1]):
+            size = max(min(most[0], upright_picture.width), 1), max(min(most[1], upright_picture.height), 1)
+            upright_picture = _resized(upright_picture, size)
         if profile:
-            shown.info["icc_profile"] = profile
-    return shown
+            upright_picture.info["icc_profile"] = profile
+    return upright_picture
 
 
 GAP = 3.0
@@ -252,8 +268,8 @@ STRIP = 4_000_000
 
 
 def _resized(picture: Image.Image, size: tuple[int, int]) -> Image.Image:
-    """The picture reduced to a size. One with alpha is averaged strip by strip, which takes a third of the memory (120 million
-    pixels are 480 MB once, not three times) and gives the same pixels, but for rounding."""
+    """The picture reduced to a size. One with alpha is averaged strip by strip, which takes a third of the memory (120
+    million pixels are 480 MB once, not three times) and gives the same pixels, but for rounding."""
     x, y = (max(int(whole / part / GAP), 1) for whole, part in zip(picture.size, size, strict=True))
     if picture.mode not in ("LA", "RGBA") or picture.width * picture.height <= STRIP or x * y == 1:
         return picture.resize(size, Image.Resampling.LANCZOS, reducing_gap=GAP)

@@ -1,9 +1,8 @@
 """The focus of a picture, as far as its pixels show it: the centre of what stands out from its surroundings.
 
-A simple measure of saliency: how far each place's colour, blurred a little, is from the mean colour of the picture, in CIE L*a*b*
-(after Achanta and others, "Frequency-tuned salient region detection", 2009), times how much detail there is; places near the middle
-count more, as pictures are mostly taken. Nothing is recognised.
-"""
+A simple measure of saliency: how far each place's colour, blurred a little, is from the mean colour of the picture, in
+CIE L*a*b* (after Achanta and others, "Frequency-tuned salient region detection", 2009), times how much detail there is;
+places near the middle count more, as pictures are mostly taken. Nothing is recognised."""
 
 from __future__ import annotations
 
@@ -15,11 +14,12 @@ from lexigon.core.picture.measured import lab_of
 SMALL = 128
 """Pixels on the longer side at which it is looked at."""
 STRONGEST = 0.12
-"""The part of the picture that stands out most and is taken for what matters."""
+"""The part of the picture that stands out most, which is taken for its subject."""
 
 
 def focus_of(picture: Image.Image) -> tuple[float, float]:
-    """The point of a picture that matters most, in parts of its width and height; its middle where nothing stands out."""
+    """The point of a picture that matters most, in parts of its width and height; its middle where nothing stands
+    out."""
     small = picture.convert("RGB")
     small.thumbnail((SMALL, SMALL))
     if min(small.size) < 8:

@@ -1,8 +1,7 @@
 """A palette taken from a picture: a few colours that stand for all of it, with how much of it each covers.
 
-The pixels are gathered by k-means in CIE L*a*b* (D50), begun with the colours that lie farthest apart (Gonzalez's way), so that a small
-strong accent is found beside large grounds. The same picture gives the same palette.
-"""
+The pixels are gathered by k-means in CIE L*a*b* (D50), begun with the colours that lie farthest apart (Gonzalez's way),
+so that a small strong accent is found beside large grounds. The same picture gives the same palette."""
 
 from __future__ import annotations
 
@@ -14,51 +13,52 @@ import numpy as np
 from PIL import Image
 
 from lexigon.core.colour.colours import Colour
-from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.conversion import screen_pixels
 from lexigon.core.picture.looks import PLAIN, Look
 from lexigon.core.picture.measured import lab_of
 
-SEEN, EVERY = 640, 4
-"""Pixels on the longer side of what is looked at, and of which every so manieth: what lies between two colours because the picture was
-reduced is then too little to count."""
+LOOKED_AT, EVERY = 640, 4
+"""Pixels on the longer side of what is looked at, and of which every so manieth: what lies between two colours because
+the picture was reduced is then too little to count."""
 ROUNDS = 25
 MOST, FEWEST = 8, 3
 SMALLEST = 0.002
-"""The part of a picture that a colour of its own covers at least."""
+"""The smallest fraction of the picture that a separate colour covers."""
 
 
 @dataclass(slots=True, frozen=True)
-class Gathered:
+class PictureColour:
     """A colour of a picture, as light, and the part of the picture that it stands for."""
 
     colour: Colour
     share: float
 
 
-def palette_of(path: Path, count: int = 5, look: Look = PLAIN) -> list[Gathered]:
-    """At most ``count`` colours of a picture as it is shown, the largest first; fewer where it has no more. Raises PictureError."""
+def palette_of(path: Path, count: int = 5, look: Look = PLAIN) -> list[PictureColour]:
+    """At most ``count`` colours of a picture as it is shown, the largest first; fewer where it has no more. Raises
+    PictureError."""
     count = min(max(count, FEWEST), MOST)
-    fine = seen_by(path, SEEN, look)
-    shown = Image.fromarray(np.asarray(fine)[::EVERY, ::EVERY]) if min(fine.size) > 40 else fine
-    seen = np.ones(shown.width * shown.height, dtype=bool)
-    if shown.mode == "RGBA":
-        seen = np.asarray(shown.getchannel("A")).reshape(-1) > 127
-    light = shown.convert("RGB")
-    lab = lab_of(light).reshape(-1, 3)[seen]
-    rgb = np.asarray(light, dtype=np.float64).reshape(-1, 3)[seen]
+    fine = screen_pixels(path, LOOKED_AT, look)
+    sampled = Image.fromarray(np.asarray(fine)[::EVERY, ::EVERY]) if min(fine.size) > 40 else fine
+    uncovered = np.ones(sampled.width * sampled.height, dtype=bool)
+    if sampled.mode == "RGBA":
+        uncovered = np.asarray(sampled.getchannel("A")).reshape(-1) > 127
+    light = sampled.convert("RGB")
+    lab = lab_of(light).reshape(-1, 3)[uncovered]
+    rgb = np.asarray(light, dtype=np.float64).reshape(-1, 3)[uncovered]
     if not len(lab):
         return []
     nearest = _clustered(lab, count)
-    found = []
+    colours = []
     for one in np.unique(nearest):
         own = nearest == one
         share = float(own.mean())
         if share >= SMALLEST:
             red, green, blue = np.median(rgb[own], axis=0)
-            found.append(
-                Gathered(Colour("rgb", (round(red) / 255, round(green) / 255, round(blue) / 255)), round(share, 4))
+            colours.append(
+                PictureColour(Colour("rgb", (round(red) / 255, round(green) / 255, round(blue) / 255)), round(share, 4))
             )
-    return sorted(found, key=lambda one: -one.share)
+    return sorted(colours, key=lambda one: -one.share)
 
 
 def _clustered(lab: Any, count: int) -> Any:
@@ -70,7 +70,7 @@ def _clustered(lab: Any, count: int) -> Any:
     centres = []
     for _ in range(count):
         pick = int(np.argmax(far * np.sqrt(weight)))
-        if centres and far[pick] < 16:  # less than 4 units of Lab from another: none of its own
+        if centres and far[pick] < 16:  # less than 4 units of Lab from another: not a separate colour
             break
         centres.append(points[pick])
         far = np.minimum(far, ((points - centres[-1]) ** 2).sum(axis=1))
@@ -78,10 +78,14 @@ def _clustered(lab: Any, count: int) -> Any:
     nearest = np.zeros(len(points), dtype=int)
     for _ in range(ROUNDS):
         nearest = np.argmin(((points[:, None] - middle[None]) ** 2).sum(axis=2), axis=1)
-        moved = np.array([
-            np.average(points[nearest == k], axis=0, weights=weight[nearest == k]) if (nearest == k).any() else middle[k]
-            for k in range(len(middle))
-        ])  # fmt: skip
+        moved = np.array(
+            [
+                np.average(points[nearest == k], axis=0, weights=weight[nearest == k])
+                if (nearest == k).any()
+                else middle[k]
+                for k in range(len(middle))
+            ]
+        )
         if np.allclose(moved, middle, atol=0.05):
             break
         middle = moved

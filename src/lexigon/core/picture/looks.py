@@ -1,6 +1,6 @@
-"""Adjustments of a picture as painters receive them: plain values and mixed colours, independent of jobs.
+"""Adjustments of a picture as painters receive them: plain values and resolved colours, independent of jobs.
 
-A look has a short written form, so that it can stand in an address of the screen's pictures.
+They have a short written form that can be used in addresses of pictures on the screen.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.errors import LexigonError
 
 LONGEST = 1500
-"""Characters of a look that is written."""
+"""Characters of the written form of an adjustment."""
 
 
 class LookError(LexigonError):
@@ -24,7 +24,8 @@ class LookError(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class Cut:
-    """What is taken away: what is so near to a light, in parts of the way from black to white; or only what hangs together with the edge."""
+    """The cut-out: pixels within a distance of a colour, as a fraction of the way from black to white; or only those
+    connected with the edge."""
 
     light: tuple[int, int, int]
     tolerance: float
@@ -39,7 +40,8 @@ class Cut:
 
 @dataclass(slots=True, frozen=True)
 class Look:
-    """The values of ``job.model.Adjustment`` with its swatches mixed. ``colours`` are the inks of ``one`` or ``two``."""
+    """The values of ``job.model.Adjustment`` with its swatches mixed. ``colours`` are the inks of ``one`` or
+    ``two``."""
 
     cut: Cut | None = None
     levels: tuple[float, float, float] = (0.0, 1.0, 1.0)
@@ -61,16 +63,17 @@ class Look:
 
     @property
     def ramped(self) -> bool:
-        """Its pixels say how dark they are, and inks of its own carry that."""
+        """Whether its pixels give darkness, which spot inks print."""
         return self.inks in ("one", "two")
 
     def ramp(self, profile: Profile | None = None) -> tuple[Components, ...]:
-        """The colours of the 256 steps from black to white: in process inks for a printing condition, without one as light. In two inks the second grows evenly with darkness, the first with its square, so
-        that it carries the depths; in process inks both are added up."""
+        """The colours of the 256 steps from black to white: in process inks for a printing condition, without one as
+        light. In two inks the second grows evenly with darkness, the first with its square, so that it carries the
+        depths; in process inks both are added up."""
         return tuple(self._mixed((255 - value) / 255, profile) for value in range(256))
 
     def strengths(self, darkness: float) -> tuple[float, ...]:
-        """Return how strong each of ``colours`` is where the picture is so dark."""
+        """Return the strength of each of ``colours`` for a grey value of the picture."""
         return (darkness,) if self.inks == "one" else (darkness * darkness, darkness)
 
     def _mixed(self, darkness: float, profile: Profile | None) -> Components:
@@ -88,49 +91,56 @@ PLAIN = Look()
 
 def written(look: Look) -> str:
     """A look as letters, figures, ``-`` and ``_``; "" for none."""
-    told: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     if look.cut:
-        told["x"] = [*look.cut.light, look.cut.tolerance, int(look.cut.outside)]
+        values["x"] = [*look.cut.light, look.cut.tolerance, int(look.cut.outside)]
     for name, key in (("brightness", "b"), ("contrast", "c"), ("saturation", "s"), ("sharpen", "h")):
         if value := round(getattr(look, name), 4):
-            told[key] = value
+            values[key] = value
     levels = [round(value, 4) for value in look.levels]
     if levels != list(PLAIN.levels):
-        told["l"] = levels
+        values["l"] = levels
     if look.page > 1:
-        told["p"] = look.page
+        values["p"] = look.page
     if look.inverted:
-        told["n"] = 1
+        values["n"] = 1
     if look.inks != "all":
-        told["i"] = look.inks
-        told["k"] = [[c.space, [round(v, 4) for v in c.components], round(c.strength, 4)] for c in look.colours]
-    if not told:
+        values["i"] = look.inks
+        values["k"] = [[c.space, [round(v, 4) for v in c.components], round(c.strength, 4)] for c in look.colours]
+    if not values:
         return ""
-    return base64.urlsafe_b64encode(json.dumps(told, separators=(",", ":")).encode()).decode().rstrip("=")
+    return base64.urlsafe_b64encode(json.dumps(values, separators=(",", ":")).encode()).decode().rstrip("=")
 
 
 def read(text: str) -> Look:
-    """The look that a text says. Raises LookError: it may come from anywhere."""
+    """Read the written form of an adjustment. Raises LookError: it may come from anywhere."""
     if not text:
         return PLAIN
     try:
         if len(text) > LONGEST:
             raise ValueError
-        told = json.loads(base64.urlsafe_b64decode(text + "=" * (-len(text) % 4)))
+        values = json.loads(base64.urlsafe_b64decode(text + "=" * (-len(text) % 4)))
         cut = None
-        if "x" in told:
-            red, green, blue, tolerance, outside = told["x"]
+        if "x" in values:
+            red, green, blue, tolerance, outside = values["x"]
             cut = Cut((_byte(red), _byte(green), _byte(blue)), _between(tolerance, 0, 1), bool(outside))
-        black, white, gamma = told.get("l", PLAIN.levels)
-        inks = told.get("i", "all")
-        colours = tuple(_colour(*one) for one in told.get("k", ()))
+        black, white, gamma = values.get("l", PLAIN.levels)
+        inks = values.get("i", "all")
+        colours = tuple(_colour(*one) for one in values.get("k", ()))
         if inks not in ("all", "grey", "one", "two") or len(colours) != {"one": 1, "two": 2}.get(inks, 0):
             raise ValueError
         return Look(
-            cut, (_between(black, 0, 1), _between(white, 0, 1), _between(gamma, 0.1, 10)), _between(told.get("b", 0), -1, 1),
-            _between(told.get("c", 0), -1, 1), _between(told.get("s", 0), -1, 1), bool(told.get("n")), inks, colours,
-            _between(told.get("h", 0), 0, 3), int(_between(told.get("p", 1), 1, 2000)),
-        )  # fmt: skip
+            cut,
+            (_between(black, 0, 1), _between(white, 0, 1), _between(gamma, 0.1, 10)),
+            _between(values.get("b", 0), -1, 1),
+            _between(values.get("c", 0), -1, 1),
+            _between(values.get("s", 0), -1, 1),
+            bool(values.get("n")),
+            inks,
+            colours,
+            _between(values.get("h", 0), 0, 3),
+            int(_between(values.get("p", 1), 1, 2000)),
+        )
     except (ValueError, TypeError, KeyError, AttributeError, RecursionError) as error:
         raise LookError("There is no such way to show a picture.") from error
 

@@ -10,10 +10,11 @@ from PIL import Image, ImageCms
 
 
 def lab_of(picture: Image.Image) -> Any:
-    """CIE L*a*b* (D50) of each pixel of a picture in light, height by width by 3. Pillow's bytes of a* and b* are signed."""
-    made = ImageCms.applyTransform(picture.convert("RGB"), _to_lab())
-    assert made is not None
-    values = np.array(made)
+    """CIE L*a*b* (D50) of each pixel of a picture in light, height by width by 3. Pillow's bytes of a* and b* are
+    signed."""
+    converted = ImageCms.applyTransform(picture.convert("RGB"), _to_lab())
+    assert converted is not None
+    values = np.array(converted)
     return np.dstack([values[..., 0] / 2.55, values[..., 1:].astype(np.int8).astype(np.float64)])
 
 

@@ -1,8 +1,8 @@
-"""Pages of PDF files as pictures: what they are, and how they look. They stay vectors in print (``press/placedpdf.py``).
+"""Pages of PDF files as pictures: what they are, and how they look. They stay vectors in print
+(``press/placedpdf.py``).
 
-Measured by the crop box, turned as the page says (ISO 32000-2, 14.11.2 and 7.7.3.3). Nothing in a file is run, and nothing else is
-opened for it.
-"""
+Measured by the crop box, turned as the page says (ISO 32000-2, 14.11.2 and 7.7.3.3). Nothing in a file is run, and
+nothing else is opened for it."""
 
 from __future__ import annotations
 
@@ -12,13 +12,14 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.numerals import integer
 
 if TYPE_CHECKING:
     import pypdfium2 as pdfium
     from PIL import Image
 
 PPI = 1200.0
-"""Its size is told in so many pixels an inch, where these are not too many."""
+"""Whether its size is given in so many pixels per inch, where these are not too many."""
 MOST_PAGES = 2000
 LOOKED_THROUGH = 3
 """How deep forms within forms are looked through for colours."""
@@ -53,7 +54,7 @@ def sizes_of(source: bytes | Path) -> list[tuple[float, float]]:
     """The width and height of each page in points. Raises PdfPageError."""
     with _opened(source) as document:
         if not 1 <= len(document) <= MOST_PAGES:
-            raise PdfPageError(f"A PDF with 1 to {MOST_PAGES:,} pages can be placed.")
+            raise PdfPageError(f"A PDF with 1 to {integer(MOST_PAGES)} pages can be placed.")
         return [document.get_page_size(number) for number in range(len(document))]
 
 
@@ -62,16 +63,16 @@ def rendered(source: bytes | Path, page: int, most: tuple[int, int]) -> Image.Im
     with _opened(source) as document:
         if not 1 <= page <= len(document):
             raise PdfPageError(f"This PDF has no page {page}.")
-        found = document[page - 1]
-        width, height = found.get_size()
+        page_ = document[page - 1]
+        width, height = page_.get_size()
         scale = min(most[0] / max(width, 0.01), most[1] / max(height, 0.01))
-        picture: Image.Image = found.render(scale=scale, fill_color=(255, 255, 255, 0)).to_pil()
+        picture: Image.Image = page_.render(scale=scale, fill_color=(255, 255, 255, 0)).to_pil()
         return picture.convert("RGBA")
 
 
 def space_of(source: bytes | Path, page: int) -> Space:
-    """Return what a page is coloured in, as far as its drawing says: light anywhere, else inks, else grey. What cannot be told is taken for light, so
-    that somebody looks at it."""
+    """Return the colours of a page, as far as its drawing declares them: RGB anywhere, else inks, else grey. If it
+    cannot be determined, it is taken for RGB, so that somebody looks at it."""
     import io
 
     import pikepdf
@@ -80,12 +81,12 @@ def space_of(source: bytes | Path, page: int) -> Space:
 
     try:
         with pikepdf.open(io.BytesIO(source) if isinstance(source, bytes) else source) as pdf:
-            found = _spaces(pdf.pages[page - 1], LOOKED_THROUGH)
+            spaces = _spaces(pdf.pages[page - 1], LOOKED_THROUGH)
     except pikepdf.PasswordError as error:
         raise PdfPageError("This PDF is damaged or locked with a password.") from error
     except BROKEN:
         return "rgb"
-    return "rgb" if "rgb" in found else "cmyk" if "cmyk" in found else "grey"
+    return "rgb" if "rgb" in spaces else "cmyk" if "cmyk" in spaces else "grey"
 
 
 OPERATORS = {"rg": "rgb", "RG": "rgb", "k": "cmyk", "K": "cmyk"}
@@ -94,7 +95,7 @@ OPERATORS = {"rg": "rgb", "RG": "rgb", "k": "cmyk", "K": "cmyk"}
 def _spaces(holder: Any, depth: int) -> set[str]:
     import pikepdf
 
-    found = {OPERATORS.get(str(one.operator), "") for one in pikepdf.parse_content_stream(holder)}
+    spaces = {OPERATORS.get(str(one.operator), "") for one in pikepdf.parse_content_stream(holder)}
     resources = holder.get("/Resources", {})
     named = [
         *dict(resources.get("/ColorSpace", {})).values(),
@@ -102,10 +103,10 @@ def _spaces(holder: Any, depth: int) -> set[str]:
     ]
     for one in dict(resources.get("/XObject", {})).values():
         if str(one.get("/Subtype")) == "/Form" and depth:
-            found |= _spaces(one, depth - 1)
+            spaces |= _spaces(one, depth - 1)
         elif "/ColorSpace" in one:
             named.append(one.ColorSpace)
-    return found | {_named(space) for space in named if space is not None}
+    return spaces | {_named(space) for space in named if space is not None}
 
 
 def _named(space: Any) -> str:

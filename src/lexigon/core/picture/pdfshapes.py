@@ -1,7 +1,8 @@
-"""A page of a PDF as outlines: its paths and words, in the inks or the light they are painted in.
+"""A page of a PDF as outlines: its paths and words, in the inks or the RGB colours they are painted in.
 
-pdfium tells what is on the page and where; it tells colours as light alone. Which inks a light was is found out by asking it for the light
-of every mixture that the page names (``_inks_behind``). Pictures, shadings and patterns stay out, and are told.
+pdfium gives the objects of the page and their positions, but colours in RGB only. The inks of a colour are found by
+rendering every mixture that the page names (``_inks_behind``). Pictures, shadings and patterns are left out and
+reported.
 """
 
 from __future__ import annotations
@@ -31,14 +32,15 @@ MOST_MIXTURES = 2000
 NO_LETTER = 0xFFFFF
 """A code point that no font has a glyph for (Unicode, a noncharacter)."""
 HYPHENS = {2: (0x2D, 0x2010, 0xAD), 0xAD: (0xAD, 0x2D, 0x2010)}
-"""What stands at the end of a divided word is told as 2."""
+"""pdfium reports the hyphen at the end of a hyphenated word as 2."""
 TOO_MUCH = "This page is too complex to be converted to shapes. Leave it as a picture."
 CAPS: dict[int, Any] = {0: "butt", 1: "round", 2: "square"}
 JOINS: dict[int, Any] = {0: "miter", 1: "round", 2: "bevel"}
 
 
 def read_page(path: Path, page: int = 1) -> tuple[Drawing, tuple[float, float]]:
-    """The shapes of a page (the first is 1), the lowest first, in points from its left upper corner, and its size. Raises PictureError."""
+    """The shapes of a page (the first is 1), the lowest first, in points from its left upper corner, and its size.
+    Raises PictureError."""
     try:
         document = pdfium.PdfDocument(path)
     except pdfium.PdfiumError as error:
@@ -103,15 +105,15 @@ class _Reader:
             ] += 1
 
     def _path(self, one: Any, outer: Affine) -> None:
-        mode, drawn = ctypes.c_int(), raw.FPDF_BOOL()
-        raw.FPDFPath_GetDrawMode(one, mode, drawn)
+        mode, has_stroke = ctypes.c_int(), raw.FPDF_BOOL()
+        raw.FPDFPath_GetDrawMode(one, mode, has_stroke)
         map_ = _matrix(one).then(outer)
         count = raw.FPDFPath_CountSegments(one)
-        self._add(_segments(one, count), map_, one, mode.value, bool(drawn.value))
+        self._add(_segments(one, count), map_, one, mode.value, bool(has_stroke.value))
 
-    def _add(self, steps: Steps, map_: Affine, one: Any, mode: int, drawn: bool) -> None:
+    def _add(self, steps: Steps, map_: Affine, one: Any, mode: int, has_stroke: bool) -> None:
         fill, opacity = self._colour(one, raw.FPDFPageObj_GetFillColor) if mode else (None, 0)
-        line, line_opacity = self._colour(one, raw.FPDFPageObj_GetStrokeColor) if drawn else (None, 0)
+        line, line_opacity = self._colour(one, raw.FPDFPageObj_GetStrokeColor) if has_stroke else (None, 0)
         if len(steps) < 2 or (fill is None and line is None):
             return
         self.steps += len(steps)
@@ -123,10 +125,18 @@ class _Reader:
         thick = min(max(weight.value * scale, 0.1), 500.0) if line is not None else 0.0
         self.shapes.append(
             Shape(
-                mapped_steps(steps, map_), mode == raw.FPDF_FILLMODE_ALTERNATE, fill, line, thick, CAPS.get(raw.FPDFPageObj_GetLineCap(one), "butt"),
-                JOINS.get(raw.FPDFPageObj_GetLineJoin(one), "miter"), _dash(one, scale) if line is not None else (), max(opacity, line_opacity) / 255, "",
+                mapped_steps(steps, map_),
+                mode == raw.FPDF_FILLMODE_ALTERNATE,
+                fill,
+                line,
+                thick,
+                CAPS.get(raw.FPDFPageObj_GetLineCap(one), "butt"),
+                JOINS.get(raw.FPDFPageObj_GetLineJoin(one), "miter"),
+                _dash(one, scale) if line is not None else (),
+                max(opacity, line_opacity) / 255,
+                "",
             )
-        )  # fmt: skip
+        )
 
     def _colour(self, one: Any, ask: Any) -> tuple[Light | Inks | None, int]:
         parts = [ctypes.c_uint() for _ in range(4)]
@@ -138,31 +148,39 @@ class _Reader:
         return self.inks.get((red, green, blue), (red / 255, green / 255, blue / 255)), alpha
 
     def _text(self, one: Any) -> None:
-        """The glyphs of a run of words, each where it stands; a run with letters whose glyphs cannot be found is told. pdfium finds glyphs by
-        letters alone: those of a ligature share a place, and are set one behind the other."""
+        """The glyphs of a run of words with their positions; a run with letters whose glyphs cannot be found is
+        reported. pdfium finds glyphs by letters alone: those of a ligature share a position, and are set one after the
+        other."""
         mode = raw.FPDFTextObj_GetTextRenderMode(one)
         if mode in (3, 7):  # neither filled nor drawn
             return
         font = raw.FPDFTextObj_GetFont(one)
         nothing = _glyph(font, NO_LETTER)
-        found: list[Step] = []
+        steps_: list[Step] = []
         missed, last, shift = False, (0.0, 0.0), 0.0
         for sign, (x, y), turn in self._letters(one):
             shift = shift if last == (x, y) else 0.0
             last = (x, y)
             glyph = next(
-                (made for other in HYPHENS.get(sign, (sign,)) if (made := _glyph(font, other)) != nothing), None
+                (
+                    outline_glyph
+                    for other in HYPHENS.get(sign, (sign,))
+                    if (outline_glyph := _glyph(font, other)) != nothing
+                ),
+                None,
             )
             if glyph is None:
                 missed = missed or not chr(sign).isspace()
                 continue
             steps, width = glyph
-            found += mapped_steps(steps, Affine(turn.a, turn.b, turn.c, turn.d, x + shift * turn.a, y + shift * turn.b))
+            steps_ += mapped_steps(
+                steps, Affine(turn.a, turn.b, turn.c, turn.d, x + shift * turn.a, y + shift * turn.b)
+            )
             shift += width
         if missed:
             self.left["text"] += 1
         filled = raw.FPDF_FILLMODE_WINDING if mode in (0, 2, 4, 6) else 0
-        self._add(tuple(found), self.map, one, filled, mode in (1, 2, 5, 6))
+        self._add(tuple(steps_), self.map, one, filled, mode in (1, 2, 5, 6))
 
     def _letters(self, one: Any) -> Iterator[tuple[int, tuple[float, float], Affine]]:
         """Each letter of a run with where it begins and how large it stands, both on the page."""
@@ -180,7 +198,7 @@ class _Reader:
             )
 
     def _runs(self) -> dict[int, list[int]]:
-        """The letters of the page by the run they stand in."""
+        """The letters of the page by the run that contains them."""
         if self._known is None:
             self._known = {}
             for number in range(raw.FPDFText_CountChars(self.words)):
@@ -191,9 +209,9 @@ class _Reader:
 
 
 def _matrix(one: Any) -> Affine:
-    found = raw.FS_MATRIX()
-    raw.FPDFPageObj_GetMatrix(one, found)
-    return Affine(found.a, found.b, found.c, found.d, found.e, found.f)
+    matrix = raw.FS_MATRIX()
+    raw.FPDFPageObj_GetMatrix(one, matrix)
+    return Affine(matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f)
 
 
 def _segments(one: Any, count: int) -> Steps:
@@ -201,7 +219,8 @@ def _segments(one: Any, count: int) -> Steps:
 
 
 def _glyph(font: Any, sign: int) -> tuple[Steps, float]:
-    """The outline of a letter and its width, in parts of the type size; of one that the font has not what it shows in its place."""
+    """The outline of a letter and its width, in parts of the type size; of one that the font has not what it shows in
+    its place."""
     path, width = raw.FPDFFont_GetGlyphPath(font, sign, 1.0), ctypes.c_float()
     raw.FPDFFont_GetGlyphWidth(font, sign, 1.0, width)
     count = raw.FPDFGlyphPath_CountGlyphSegments(path) if path else 0
@@ -209,34 +228,34 @@ def _glyph(font: Any, sign: int) -> tuple[Steps, float]:
 
 
 def _steps(parts: Iterator[Any]) -> Steps:
-    made: list[Step] = []
+    steps: list[Step] = []
     waiting: list[tuple[float, float]] = []
     for part in parts:
         x, y = ctypes.c_float(), ctypes.c_float()
         raw.FPDFPathSegment_GetPoint(part, x, y)
         kind, at = raw.FPDFPathSegment_GetType(part), (x.value, y.value)
         if kind == raw.FPDF_SEGMENT_MOVETO:
-            made.append(("M", (at,)))
+            steps.append(("M", (at,)))
         elif kind == raw.FPDF_SEGMENT_LINETO:
-            made.append(("L", (at,)))
+            steps.append(("L", (at,)))
         elif kind == raw.FPDF_SEGMENT_BEZIERTO:
             waiting.append(at)
             if len(waiting) == 3:
-                made.append(("C", tuple(waiting)))
+                steps.append(("C", tuple(waiting)))
                 waiting = []
-        if raw.FPDFPathSegment_GetClose(part) and made:
-            made.append(("Z", ()))
-    return tuple(made)
+        if raw.FPDFPathSegment_GetClose(part) and steps:
+            steps.append(("Z", ()))
+    return tuple(steps)
 
 
 def _dash(one: Any, scale: float) -> tuple[float, ...]:
     count = raw.FPDFPageObj_GetDashCount(one)
     if not 0 < count <= 20:
         return ()
-    found = (ctypes.c_float * count)()
-    raw.FPDFPageObj_GetDashArray(one, found, count)
-    made = tuple(max(part, 0.0) * scale for part in found)
-    return made if any(made) else ()
+    dashes = (ctypes.c_float * count)()
+    raw.FPDFPageObj_GetDashArray(one, dashes, count)
+    scaled = tuple(max(part, 0.0) * scale for part in dashes)
+    return scaled if any(scaled) else ()
 
 
 def _inks_behind(path: Path, page: int) -> dict[tuple[int, int, int], Inks]:
@@ -248,23 +267,23 @@ def _inks_behind(path: Path, page: int) -> dict[tuple[int, int, int], Inks]:
         return {}
     if not mixtures:
         return {}
-    made = pikepdf.new()
+    probe_pdf = pikepdf.new()
     squares = "\n".join(f"{' '.join(f'{part:.5f}' for part in inks)} k 0 0 1 1 re f" for inks in mixtures)
-    probe = made.add_blank_page(page_size=(10, 10))
-    probe.Contents = made.make_stream(squares.encode())
+    probe = probe_pdf.add_blank_page(page_size=(10, 10))
+    probe.Contents = probe_pdf.make_stream(squares.encode())
     out = io.BytesIO()
-    made.save(out)
+    probe_pdf.save(out)
     document = pdfium.PdfDocument(out.getvalue())
-    found: dict[tuple[int, int, int], Inks] = {}
+    inks_by_light: dict[tuple[int, int, int], Inks] = {}
     try:
-        asked = document[0]
+        page_ = document[0]
         for number, inks in enumerate(mixtures):
             parts = [ctypes.c_uint() for _ in range(4)]
-            raw.FPDFPageObj_GetFillColor(raw.FPDFPage_GetObject(asked, number), *parts)
-            found.setdefault((parts[0].value, parts[1].value, parts[2].value), inks)
+            raw.FPDFPageObj_GetFillColor(raw.FPDFPage_GetObject(page_, number), *parts)
+            inks_by_light.setdefault((parts[0].value, parts[1].value, parts[2].value), inks)
     finally:
         document.close()
-    return found
+    return inks_by_light
 
 
 def _mixtures(holder: Any, depth: int) -> Iterator[Inks]:

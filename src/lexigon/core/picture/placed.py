@@ -66,7 +66,7 @@ def rendering(data: bytes, most: int = 2400) -> bytes:
         try:
             page = document[0]
             scale = most / max(*page.get_size(), 1.0)
-            shown = page.render(scale=min(scale, 300 / 72), fill_color=(255, 255, 255, 0)).to_pil()
+            image = page.render(scale=min(scale, 300 / 72), fill_color=(255, 255, 255, 0)).to_pil()
         finally:
             document.close()
     else:
@@ -74,10 +74,10 @@ def rendering(data: bytes, most: int = 2400) -> bytes:
             picture = opened(data)
             with decoding():
                 picture.draft("RGB", (most, most))
-                shown = ImageOps.exif_transpose(picture).convert("RGBA")
-                shown.thumbnail((most, most))
+                image = ImageOps.exif_transpose(picture).convert("RGBA")
+                image.thumbnail((most, most))
         except PictureError as error:
             raise PlacedError(str(error)) from error
     target = io.BytesIO()
-    shown.save(target, "PNG")
+    image.save(target, "PNG")
     return target.getvalue()

@@ -1,8 +1,10 @@
 """Faults of a placed PDF page that are not allowed in print files and cannot be corrected without changing its
 appearance.
 
-PDF/X-4 (ISO 15930-7) asks for every font within the file (6.3.1), and refuses transfer functions (6.2.5) and PostScript (6.2.8); the clauses are
-from memory. What says nothing but how a device is to screen, and alternatives for other devices, is left behind when a page is placed
+PDF/X-4 (ISO 15930-7) asks for every font within the file (6.3.1), and refuses transfer functions (6.2.5) and PostScript
+(6.2.8); the clauses are
+from memory. What says nothing but how a device is to screen, and alternatives for other devices, is omitted when a page
+is placed
 (``press/placedpdf.py``): it prints the same without.
 """
 
@@ -30,7 +32,8 @@ class Fault:
 
 @lru_cache(256)
 def faults_of(path: Path, page: int) -> tuple[Fault, ...]:
-    """The faults of a page (the first is 1), each once; none of a file that cannot be read, which is reported elsewhere."""
+    """The faults of a page (the first is 1), each once; none of a file that cannot be read, which is reported
+    elsewhere."""
     import pikepdf
 
     from lexigon.core.picture.brokenpdf import BROKEN
@@ -64,8 +67,8 @@ def _faults(resources: Any) -> Iterator[Fault]:
 
 
 def _values(resources: Any, kind: str) -> list[Any]:
-    found = resources.get(kind) if hasattr(resources, "get") else None
-    return [value for value in dict(found).values() if hasattr(value, "get")] if found is not None else []
+    values = resources.get(kind) if hasattr(resources, "get") else None
+    return [value for value in dict(values).values() if hasattr(value, "get")] if values is not None else []
 
 
 def _own(one: Any, met: set[tuple[int, int]]) -> list[Any]:
@@ -81,8 +84,8 @@ def _own(one: Any, met: set[tuple[int, int]]) -> list[Any]:
 def _embedded(font: Any) -> bool:
     """Return whether the letters of a font are in the file (ISO 32000-2, 9.9)."""
     below = font.get("/DescendantFonts")
-    found = below[0] if below is not None and len(below) else font
-    descriptor = found.get("/FontDescriptor")
+    descendant = below[0] if below is not None and len(below) else font
+    descriptor = descendant.get("/FontDescriptor")
     return descriptor is not None and any(key in descriptor for key in ("/FontFile", "/FontFile2", "/FontFile3"))
 
 

@@ -23,8 +23,17 @@ LIGHT = frozenset({"rg", "RG", "ri"})
 """Operators that choose light, or a way to print it."""
 DEVICE = frozenset({"/DeviceGray", "/DeviceCMYK", "/G", "/CMYK", "/Pattern"})
 FILTERS = frozenset(
-    {"/FlateDecode", "/LZWDecode", "/ASCII85Decode", "/ASCIIHexDecode", "/RunLengthDecode", "/DCTDecode", "/CCITTFaxDecode", "/JBIG2Decode"}
-)  # fmt: skip
+    {
+        "/FlateDecode",
+        "/LZWDecode",
+        "/ASCII85Decode",
+        "/ASCIIHexDecode",
+        "/RunLengthDecode",
+        "/DCTDecode",
+        "/CCITTFaxDecode",
+        "/JBIG2Decode",
+    }
+)
 """Those of PDF 1.4."""
 NORMAL = frozenset({"/Normal", "/Compatible"})
 
@@ -35,8 +44,8 @@ class _Unfit(Exception):
 
 @lru_cache(256)
 def is_opaque_ink(path: Path, page: int) -> bool:
-    """Return whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks, in
-    terms of PDF 1.4."""
+    """Return whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks,
+    in terms of PDF 1.4."""
     if faults_of(path, page):
         return False
     try:
@@ -49,7 +58,7 @@ def is_opaque_ink(path: Path, page: int) -> bool:
 
 
 def _painted(page: Any) -> Iterator[Any]:
-    """The page, and the forms, patterns and letters drawn on it that have contents of their own, each once."""
+    """The page, and the forms, patterns and Type 3 glyphs drawn on it that have contents of their own, each once."""
     waiting, met = [page], set[tuple[int, int]]()
     for _ in range(MOST_LOOKED_AT):
         if not waiting:
@@ -82,8 +91,8 @@ def _resources(one: Any) -> Any:
 
 
 def _values(resources: Any, kind: str) -> list[Any]:
-    found = resources.get(kind) if resources is not None else None
-    return list(dict(found).values()) if found is not None else []
+    is_opaque = resources.get(kind) if resources is not None else None
+    return list(dict(is_opaque).values()) if is_opaque is not None else []
 
 
 def _check(one: Any) -> None:
@@ -119,8 +128,8 @@ def _check(one: Any) -> None:
 def _check_state(state: Any) -> None:
     mode = state.get("/BM", "/Normal")
     modes = [str(one) for one in mode] if isinstance(mode, pikepdf.Array) else [str(mode)]
-    seen = all(float(state.get(key, 1)) == 1 for key in ("/ca", "/CA"))
-    if not seen or not set(modes) <= NORMAL or str(state.get("/SMask", "/None")) != "/None":
+    is_opaque = all(float(state.get(key, 1)) == 1 for key in ("/ca", "/CA"))
+    if not is_opaque or not set(modes) <= NORMAL or str(state.get("/SMask", "/None")) != "/None":
         raise _Unfit
 
 

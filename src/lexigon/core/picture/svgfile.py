@@ -17,6 +17,7 @@ from lxml import etree
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Affine, Point
+from lexigon.core.numerals import integer
 from lexigon.core.path.steps import Step, Steps, mapped_steps
 from lexigon.core.xmlhead import read_head
 
@@ -27,8 +28,10 @@ MANY_NODES = "This drawing has too many nodes to be converted to shapes. Place i
 PIXEL = 0.75
 SVG = "http://www.w3.org/2000/svg"
 LINK = "{http://www.w3.org/1999/xlink}href"
-DRAWN = frozenset({"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"})
-UNSAFE = frozenset({"script", "foreignObject", "iframe", "animate", "animateMotion", "animateTransform", "set", "handler", "listener"})  # fmt: skip
+SHAPES = frozenset({"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"})
+UNSAFE = frozenset(
+    {"script", "foreignObject", "iframe", "animate", "animateMotion", "animateTransform", "set", "handler", "listener"}
+)
 Light = tuple[float, float, float]
 """Red, green, blue, each 0 to 1."""
 Inks = tuple[float, float, float, float]
@@ -63,19 +66,20 @@ class Shape:
     opacity: float
     name: str
     way: tuple[Point, Point] | None = None
-    """Where a gradient that fills it begins and ends; of a radial one its middle and a point of its rim. None where that cannot be told."""
+    """The start and the end of a gradient that fills it; of a radial one its centre and a point of its rim. None where
+    that cannot be determined."""
 
 
 @dataclass(slots=True, frozen=True)
 class Drawing:
     shapes: tuple[Shape, ...]
     left_out: tuple[str, ...]
-    """What of it cannot be drawn as shapes, in words: ``2 texts``."""
+    """What cannot be drawn as shapes, in words: ``2 texts``."""
 
 
 def read_svg(text: str, words: Callable[[Any], None] | None = None) -> Drawing:
-    """The shapes of an SVG, the lowest first; ``words`` makes outlines of its words where it can, in the tree. Raises SvgError for what is
-    none, or too much."""
+    """The shapes of an SVG, the lowest first; ``words`` makes outlines of its words where it can, in the tree. Raises
+    SvgError for what is none, or too much."""
     root = _parsed(text)
     if words is not None:
         words(root)
@@ -88,19 +92,19 @@ def read_svg(text: str, words: Callable[[Any], None] | None = None) -> Drawing:
 
     try:
         drawing = svgelements.SVG.parse(io.BytesIO(etree.tostring(root)), reify=True, ppi=96.0)
-        found = [one for one in drawing.elements() if isinstance(one, svgelements.Shape)]
-        made = [shape for one in found if (shape := _shape(svgelements.Path(one), one, gradients)) is not None]
+        elements = [one for one in drawing.elements() if isinstance(one, svgelements.Shape)]
+        shapes = [shape for one in elements if (shape := _shape(svgelements.Path(one), one, gradients)) is not None]
     except SvgError:
         raise
     except RecursionError as error:
         raise SvgError("This drawing refers to itself endlessly.") from error
     except Exception as error:  # the reader meets nonsense with any kind of error
         raise SvgError("This drawing cannot be read.") from error
-    if sum(len(shape.steps) for shape in made) > MOST_STEPS:
+    if sum(len(shape.steps) for shape in shapes) > MOST_STEPS:
         raise SvgError(MANY_NODES)
-    if not made:
+    if not shapes:
         raise SvgError("This SVG contains nothing to draw.")
-    return Drawing(tuple(made), left_out)
+    return Drawing(tuple(shapes), left_out)
 
 
 MOST_WITHIN = 20_000_000
@@ -113,13 +117,13 @@ def is_svg(head: bytes) -> bool:
 
 
 def safe(text: str) -> tuple[bytes, tuple[float, float]]:
-    """A drawing with nothing in it that runs or that lies outside, but all that can be drawn; and its width and height in pixels of CSS. Raises
-    SvgError."""
+    """A drawing with nothing in it that runs or that lies outside, but all that can be drawn; and its width and height
+    in pixels of CSS. Raises SvgError."""
     root = _parsed(text)
     _expanded(root)
     for one in list(root.iter()):
         if isinstance(one.tag, str):
-            _made_safe(one, within=True)
+            _make_safe(one, within=True)
     width, height = _size(root)
     root.set("width", f"{width:g}")
     root.set("height", f"{height:g}")
@@ -133,12 +137,15 @@ def _size(root: Any) -> tuple[float, float]:
         for part in re.findall(r"[-+.\deE]+", root.get("viewBox") or "")
         if re.fullmatch(r"[-+]?(\d++(?:\.\d*+)?|\.\d++)([eE][-+]?\d+)?", part)
     ]
-    shown = (box[2], box[3]) if len(box) == 4 and min(box[2:]) > 0 else None
+    view_box = (box[2], box[3]) if len(box) == 4 and min(box[2:]) > 0 else None
     sides = [_pixels(root.get("width")), _pixels(root.get("height"))]
-    if shown is not None:
+    if view_box is not None:
         if sides[0] is None and sides[1] is None:
-            return shown
-        sides = [sides[0] or (sides[1] or 0) * shown[0] / shown[1], sides[1] or (sides[0] or 0) * shown[1] / shown[0]]
+            return view_box
+        sides = [
+            sides[0] or (sides[1] or 0) * view_box[0] / view_box[1],
+            sides[1] or (sides[0] or 0) * view_box[1] / view_box[0],
+        ]
     width, height = sides[0] or 300.0, sides[1] or 150.0
     if not (0.1 <= width <= 100_000 and 0.1 <= height <= 100_000):
         raise SvgError("The size of this drawing cannot be shown.")
@@ -148,10 +155,10 @@ def _size(root: Any) -> tuple[float, float]:
 UNITS = {"": 1.0, "px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6}
 
 
-def _pixels(said: str | None) -> float | None:
-    """A length in pixels of CSS; None where it says none of its own, as parts of what surrounds it do."""
-    found = re.fullmatch(r"\s*\+?(\d++(?:\.\d*+)?|\.\d++)\s*+([a-z]*+)\s*+", (said or "").lower())
-    return float(found[1]) * UNITS[found[2]] if found and found[2] in UNITS else None
+def _pixels(text_: str | None) -> float | None:
+    """A length in CSS pixels; None where it has none itself, like fractions of its surroundings."""
+    match = re.fullmatch(r"\s*\+?(\d++(?:\.\d*+)?|\.\d++)\s*+([a-z]*+)\s*+", (text_ or "").lower())
+    return float(match[1]) * UNITS[match[2]] if match and match[2] in UNITS else None
 
 
 def _parsed(text: str) -> Any:
@@ -176,7 +183,7 @@ def _parsed(text: str) -> Any:
 
 
 def _cleaned(root: Any) -> tuple[str, ...]:
-    """Return what is not drawn taken out of the tree; what people would miss of it, in words."""
+    """Remove elements that are not drawn from the tree. Returns those that a user would miss, in words."""
     missed: Counter[str] = Counter()
     for one in list(root.iter()):
         if not isinstance(one.tag, str):
@@ -185,17 +192,17 @@ def _cleaned(root: Any) -> tuple[str, ...]:
         if name in ("text", "image"):
             missed["text" if name == "text" else "picture"] += 1
         if name in ("text", "image"):
-            _taken_out(one)
+            _remove(one)
             continue
-        _made_safe(one)
+        _make_safe(one)
     return tuple(f"{count} {word}{'s' * (count > 1)}" for word, count in missed.items())
 
 
-def _taken_out(one: Any) -> None:
+def _remove(one: Any) -> None:
     parent = one.getparent()
     if parent is None:
         return
-    if one.tail:  # what stands behind it stays
+    if one.tail:  # what follows it stays
         before = one.getprevious()
         if before is not None:
             before.tail = (before.tail or "") + one.tail
@@ -207,21 +214,22 @@ def _taken_out(one: Any) -> None:
 PICTURE = re.compile(r"\s*data:image/(png|jpeg|jpg|webp);base64,", re.IGNORECASE)
 
 
-def _without_outside(said: str, other: str) -> str:
-    """A style without what it takes from outside the drawing, with ``other`` in its place: ``url(...)`` of anything but a part of it."""
-    made, at = [], 0
-    while (begin := said.find("url(", at)) >= 0:
-        end = said.find(")", begin) + 1 or len(said)
-        within = said[begin + 4 : end].lstrip(" \t\r\n\f").lstrip("'\"").startswith("#")
-        made += [said[at:begin], said[begin:end] if within else other]
+def _without_outside(text_: str, other: str) -> str:
+    """A style without what it takes from outside the drawing, with ``other`` in its place: ``url(...)`` of anything but
+    a part of it."""
+    parts, at = [], 0
+    while (begin := text_.find("url(", at)) >= 0:
+        end = text_.find(")", begin) + 1 or len(text_)
+        within = text_[begin + 4 : end].lstrip(" \t\r\n\f").lstrip("'\"").startswith("#")
+        parts += [text_[at:begin], text_[begin:end] if within else other]
         at = end
-    return "".join((*made, said[at:]))
+    return "".join((*parts, text_[at:]))
 
 
-def _made_safe(one: Any, within: bool = False) -> None:
-    """An element without what runs, and without what lies outside; with ``within`` pictures that stand in it as data stay."""
+def _make_safe(one: Any, within: bool = False) -> None:
+    """An element without anything that runs or that is external; with ``within``, embedded pictures stay."""
     if etree.QName(one).localname in UNSAFE:
-        _taken_out(one)
+        _remove(one)
         return
     if etree.QName(one).localname == "style" and one.text:
         one.text = _without_outside(re.sub(r"@import[^;]*;?", "", one.text), "")
@@ -237,66 +245,73 @@ def _made_safe(one: Any, within: bool = False) -> None:
 def _expanded(root: Any) -> None:
     """Raises SvgError where what is drawn again and again (``use``) would come to too much, or to no end."""
     named = {str(one.get("id")): one for one in root.iter() if isinstance(one.tag, str) and one.get("id")}
-    known: dict[Any, int] = {}
+    counts: dict[Any, int] = {}
 
     def size(one: Any, within: frozenset[Any]) -> int:
         if one in within:
             raise SvgError("This drawing refers to itself endlessly.")
-        if one in known:
-            return known[one]
+        if one in counts:
+            return counts[one]
         if len(within) > 200:
             raise SvgError("This drawing is nested too deeply.")
         inner = within | {one}
         name = etree.QName(one).localname if isinstance(one.tag, str) else ""
-        count = int(name in DRAWN)
+        count = int(name in SHAPES)
         if name == "use":
             target = named.get((one.get("href") or one.get(LINK) or "").strip().removeprefix("#"))
             count += size(target, inner) if target is not None else 0
         count += sum(size(child, inner) for child in one)
         if count > MOST_SHAPES:
-            raise SvgError(f"This drawing has more than {MOST_SHAPES:,} shapes. Place it as a picture.")
-        known[one] = count
+            raise SvgError(f"This drawing has more than {integer(MOST_SHAPES)} shapes. Place it as a picture.")
+        counts[one] = count
         return count
 
     size(root, frozenset())
 
 
 def _shape(path: Any, one: Any, gradients: dict[str, Any]) -> Shape | None:
-    said = one.values
-    if said.get("display") == "none" or said.get("visibility") in ("hidden", "collapse"):
+    attributes = one.values
+    if attributes.get("display") == "none" or attributes.get("visibility") in ("hidden", "collapse"):
         return None
     steps = mapped_steps(_steps(path), Affine(PIXEL, 0.0, 0.0, PIXEL))
     if len(steps) < 2 or any(abs(v) > 1e6 for _, points in steps for point in points for v in point):
         return None
-    blend = _blend(str(said.get("fill", "")), gradients)
+    blend = _blend(str(attributes.get("fill", "")), gradients)
     fill = blend or _light(one.fill)
     stroke = _light(one.stroke)
     weight = min(float(one.stroke_width or 0.0) * PIXEL, 500.0) if stroke else 0.0
     if fill is None and not weight:
         return None
-    opacity = _number(said.get("opacity"), 1.0)
+    opacity = _number(attributes.get("opacity"), 1.0)
     if one.fill is not None and one.fill.value is not None and fill is not None and not weight:
         opacity *= one.fill.opacity if one.fill.opacity is not None else 1.0
-    larger = _larger(said)  # svgelements sees to the weight of a line, not to its dashes
+    larger = _larger(attributes)  # svgelements sees to the weight of a line, not to its dashes
     dash = tuple(
         _number(part, 0.0) * PIXEL * larger
-        for part in re.split(r"[\s,]+", str(said.get("stroke-dasharray") or "").strip())
+        for part in re.split(r"[\s,]+", str(attributes.get("stroke-dasharray") or "").strip())
         if part != "none"
     )
     return Shape(
-        steps, said.get("fill-rule") == "evenodd", fill, stroke if weight else None, weight,
-        _among(said.get("stroke-linecap"), ("butt", "round", "square")), _among(said.get("stroke-linejoin"), ("miter", "round", "bevel")),
-        dash[:20] if any(dash) and all(part >= 0 for part in dash) else (), min(max(opacity, 0.0), 1.0), " ".join(str(one.id or "").split())[:60],
-        _way(path, said, gradients) if blend else None,
-    )  # fmt: skip
+        steps,
+        attributes.get("fill-rule") == "evenodd",
+        fill,
+        stroke if weight else None,
+        weight,
+        _among(attributes.get("stroke-linecap"), ("butt", "round", "square")),
+        _among(attributes.get("stroke-linejoin"), ("miter", "round", "bevel")),
+        dash[:20] if any(dash) and all(part >= 0 for part in dash) else (),
+        min(max(opacity, 0.0), 1.0),
+        " ".join(str(one.id or "").split())[:60],
+        _way(path, attributes, gradients) if blend else None,
+    )
 
 
-def _larger(said: dict[str, Any]) -> float:
+def _larger(attributes: dict[str, Any]) -> float:
     """Return how many times as large an element is drawn as it says."""
     from svgelements import Matrix
 
     try:
-        turn = Matrix(str(said.get("transform") or ""))
+        turn = Matrix(str(attributes.get("transform") or ""))
         return sqrt(abs(turn.a * turn.d - turn.b * turn.c))
     except (ValueError, TypeError, AttributeError):
         return 1.0
@@ -324,7 +339,7 @@ def _steps(path: Any) -> Steps:
     """The segments of svgelements as steps; arcs and parabolas as cubics."""
     from svgelements import Arc, Close, CubicBezier, Line, Move, QuadraticBezier
 
-    made: list[Step] = []
+    steps: list[Step] = []
     start: Point | None = None
 
     def point(at: Any) -> Point:
@@ -335,16 +350,16 @@ def _steps(path: Any) -> Steps:
             continue
         if isinstance(part, Move):
             start = point(part.end)
-            made.append(("M", (start,)))
-        elif not made:
+            steps.append(("M", (start,)))
+        elif not steps:
             continue
         elif isinstance(part, Close):
-            made.append(("Z", ()))
+            steps.append(("Z", ()))
         elif isinstance(part, CubicBezier):
-            made.append(("C", (point(part.control1), point(part.control2), point(part.end))))
+            steps.append(("C", (point(part.control1), point(part.control2), point(part.end))))
         elif isinstance(part, QuadraticBezier):
             (x0, y0), (x1, y1), (x2, y2) = point(part.start), point(part.control), point(part.end)
-            made.append(
+            steps.append(
                 (
                     "C",
                     (
@@ -355,20 +370,21 @@ def _steps(path: Any) -> Steps:
                 )
             )
         elif isinstance(part, Arc):
-            made += [("C", (point(c.control1), point(c.control2), point(c.end))) for c in part.as_cubic_curves()]
+            steps += [("C", (point(c.control1), point(c.control2), point(c.end))) for c in part.as_cubic_curves()]
         elif isinstance(part, Line):
-            made.append(("L", (point(part.end),)))
-    return tuple(made)
+            steps.append(("L", (point(part.end),)))
+    return tuple(steps)
 
 
 def _blend(fill: str, gradients: dict[str, Any]) -> Blend | None:
     """The gradient that a fill names, with the colours of the one it is based on."""
-    found = re.match(r"\s*url\(\s*['\"]?#([^)'\"]+)", fill)
-    one = gradients.get(found[1].strip()) if found else None
+    match = re.match(r"\s*url\(\s*['\"]?#([^)'\"]+)", fill)
+    one = gradients.get(match[1].strip()) if match else None
     if one is None:
         return None
     stops = next(
-        (made for at in _based(one, gradients) if (made := [_stop(stop) for stop in at.findall(f"{{{SVG}}}stop")])), []
+        (stops_ for at in _based(one, gradients) if (stops_ := [_stop(stop) for stop in at.findall(f"{{{SVG}}}stop")])),
+        [],
     )
     if len(stops) < 2:
         return None
@@ -379,13 +395,13 @@ def _blend(fill: str, gradients: dict[str, Any]) -> Blend | None:
     )
 
 
-def _way(path: Any, said: dict[str, Any], gradients: dict[str, Any]) -> tuple[Point, Point] | None:
-    """From where to where the gradient that fills a path goes (SVG 2, 14.2): its numbers are parts of the path's box, or lengths; both before
-    what turns them, which the path has gone through already."""
+def _way(path: Any, attributes: dict[str, Any], gradients: dict[str, Any]) -> tuple[Point, Point] | None:
+    """From where to where the gradient that fills a path goes (SVG 2, 14.2): its numbers are parts of the path's box,
+    or lengths; both before what turns them, which the path has gone through already."""
     from svgelements import Matrix
 
-    found = re.match(r"\s*url\(\s*['\"]?#([^)'\"]+)", str(said.get("fill", "")))
-    chain = list(_based(gradients.get(found[1].strip()) if found else None, gradients))
+    match = re.match(r"\s*url\(\s*['\"]?#([^)'\"]+)", str(attributes.get("fill", "")))
+    chain = list(_based(gradients.get(match[1].strip()) if match else None, gradients))
     if not chain:
         return None
 
@@ -395,12 +411,12 @@ def _way(path: Any, said: dict[str, Any], gradients: dict[str, Any]) -> tuple[Po
     names = ("x1", "y1", "x2", "y2") if etree.QName(chain[0]).localname == "linearGradient" else ("cx", "cy", "r")
     usual = ("0", "0", "1", "0") if len(names) == 4 else ("0.5", "0.5", "0.5")
     in_box = value("gradientUnits", "objectBoundingBox") != "userSpaceOnUse"
-    told = [value(name, other) for name, other in zip(names, usual, strict=True)]
-    if value("spreadMethod", "pad") != "pad" or (not in_box and any("%" in one for one in told)):
+    coordinates = [value(name, other) for name, other in zip(names, usual, strict=True)]
+    if value("spreadMethod", "pad") != "pad" or (not in_box and any("%" in one for one in coordinates)):
         return None
     try:
-        numbers = [_number(one, float("nan")) for one in told]
-        whole = Matrix(str(said.get("transform") or ""))
+        numbers = [_number(one, float("nan")) for one in coordinates]
+        whole = Matrix(str(attributes.get("transform") or ""))
         turn = Matrix(value("gradientTransform", "")) * whole
         if in_box:
             x0, y0, x1, y1 = (path * ~whole).bbox()
@@ -416,9 +432,9 @@ def _way(path: Any, said: dict[str, Any], gradients: dict[str, Any]) -> tuple[Po
 
 def _based(one: Any, gradients: dict[str, Any]) -> Iterator[Any]:
     """A gradient and those it is based on."""
-    seen: set[Any] = set()
-    while one is not None and one not in seen:
-        seen.add(one)
+    visited: set[Any] = set()
+    while one is not None and one not in visited:
+        visited.add(one)
         yield one
         one = gradients.get((one.get("href") or one.get(LINK) or "").strip().removeprefix("#"))
 
@@ -426,7 +442,7 @@ def _based(one: Any, gradients: dict[str, Any]) -> Iterator[Any]:
 def _stop(one: Any) -> tuple[float, Light]:
     from svgelements import Color
 
-    said = dict(part.split(":", 1) for part in (one.get("style") or "").split(";") if ":" in part)
-    said = {name.strip(): value.strip() for name, value in said.items()}
-    colour = _light(Color(said.get("stop-color") or one.get("stop-color") or "black")) or (0.0, 0.0, 0.0)
+    properties = dict(part.split(":", 1) for part in (one.get("style") or "").split(";") if ":" in part)
+    properties = {name.strip(): value.strip() for name, value in properties.items()}
+    colour = _light(Color(properties.get("stop-color") or one.get("stop-color") or "black")) or (0.0, 0.0, 0.0)
     return min(max(_number(one.get("offset"), 0.0), 0.0), 1.0), colour

@@ -1,7 +1,8 @@
-"""SVG as pixels: drawn by resvg in a process of its own, for what no outlines say (words, masks, filters, patterns, pictures within).
+"""SVG as pixels: drawn by resvg in a separate process, for whatever cannot be outlines (words, masks, filters,
+patterns, embedded pictures).
 
-Nothing outside the text is read: pictures within stand in it as data, fonts are those that ship. ``python -m`` this module reads a
-drawing from its input and writes a PNG as many pixels wide and high at most as its argument says.
+Nothing external is read: embedded pictures are data, fonts are those that ship. ``python -m`` this module reads a
+drawing from its input and writes a PNG with at most as many pixels on each side as its argument says.
 """
 
 from __future__ import annotations
@@ -13,8 +14,8 @@ from typing import Any
 
 from PIL import Image
 
-from lexigon.core.apart import run_apart
 from lexigon.core.picture.svgfile import SvgError
+from lexigon.core.sandbox import run_apart
 
 
 @dataclass(slots=True, frozen=True)
@@ -28,13 +29,14 @@ SECONDS = 20
 """Of computing, for each drawing."""
 
 
-def drawn(svg: bytes, most: int, size: tuple[float, float], fonts: Fonts) -> Image.Image:
-    """A drawing as RGBA pixels, ``most`` on its longer side; ``size`` is its own in pixels of CSS; ``fonts`` are its words set in. The text is trusted to name nothing outside
-    (``svgfile.safe``). Raises SvgError where it cannot be drawn."""
+def render(svg: bytes, most: int, size: tuple[float, float], fonts: Fonts) -> Image.Image:
+    """A drawing as RGBA pixels, ``most`` on its longer side; ``size`` is its own in pixels of CSS; ``fonts`` are its
+    words set in. The text is trusted to name nothing outside (``svgfile.safe``). Raises SvgError where it cannot be
+    drawn."""
     zoom = most / max(size)
-    made = run_apart(__name__, [repr(zoom), *([fonts.folder, *fonts.generic] if b"text" in svg else [])], SECONDS, svg)
+    png = run_apart(__name__, [repr(zoom), *([fonts.folder, *fonts.generic] if b"text" in svg else [])], SECONDS, svg)
     try:
-        picture = Image.open(io.BytesIO(made), formats=("PNG",))
+        picture = Image.open(io.BytesIO(png), formats=("PNG",))
         return picture.convert("RGBA")
     except OSError as error:
         raise SvgError("This drawing cannot be shown, because it is damaged or too complex.") from error

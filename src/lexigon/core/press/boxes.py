@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lexigon.core.job.model import Brief, Side
+from lexigon.core.document.model import Brief, Side
 from lexigon.core.press.recipes import Recipe
 
 
@@ -65,8 +65,8 @@ class PageBoxes:
 def sheet_for(
     brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float] | None = None, on_its_side: bool = False
 ) -> PageBoxes:
-    """The sheet of one page of the job under a recipe; ``size`` is the page's trim, the brief's by default. One that lies on its side may be
-    rotated: its head is at the sheet's left then."""
+    """The sheet of one page of the job under a recipe; ``size`` is the page's trim, the brief's by default. One that
+    lies on its side may be rotated: its head is at the sheet's left then."""
     b = brief.bleed
     inner_left = side == "recto"
     bleed = (b.inner if inner_left else b.outer, b.outer if inner_left else b.inner, b.head, b.foot)

@@ -1,8 +1,7 @@
 """Content streams (ISO 32000-2, 7.8.2) in the making, and the painter that writes display lists into them.
 
-What is opened is closed: graphics states and marked content are context managers, text objects begin with the first glyphs and
-end before anything else is drawn.
-"""
+What is opened is closed: graphics states and marked content are context managers, text objects begin with the first
+glyphs and end before anything else is drawn."""
 
 from __future__ import annotations
 
@@ -44,7 +43,7 @@ class Content:
         self._parts.append(operators)
 
     def text(self, ink: str, operators: str) -> None:
-        """Operators of a text object, set in a colour."""
+        """Operators of a text object in one colour."""
         if not self._in_text:
             self._parts.append("BT")
             self._in_text, self._ink = True, ""
@@ -66,7 +65,7 @@ class Content:
 
     @contextmanager
     def saved(self) -> Iterator[None]:
-        """What is set within holds only there."""
+        """Limit graphics state that is set within the block to it."""
         self.save()
         yield
         self.restore()
@@ -85,10 +84,11 @@ class Resources(Protocol):
         """The operators that choose a colour for what is filled, or with ``edge`` for what is stroked."""
 
     def shading(self, gradient: Gradient, begin: Point, end: Point) -> str:
-        """A gradient that stands on the sheet from ``begin`` to ``end``."""
+        """A gradient from ``begin`` to ``end`` in the coordinates of the sheet."""
 
     def fading(self, fade: Fade, box: tuple[float, float, float, float], map_: Affine) -> str:
-        """A graphics state in which what is painted fades out; ``box`` is where its bounds lie on the sheet (left, foot, width, height)."""
+        """A graphics state in which what is painted fades out; ``box`` is where its bounds lie on the sheet (left,
+        foot, width, height)."""
 
     def mixing(self, opacity: float, blend: str) -> str:
         """A graphics state in which things are laid over what is below."""
@@ -97,7 +97,7 @@ class Resources(Protocol):
         """A picture that is printed so wide and high, in points; None where its file is not there."""
 
     def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
-        """The shadow that items throw, as a picture of its ``reach``; ``map_`` is how large they stand on the sheet."""
+        """The shadow that items cast, as a picture of its ``reach``; ``map_`` is their magnification on the sheet."""
 
     def form(self, content: bytes, box: list[float]) -> str:
         """A drawing that is painted as one (ISO 32000-2, 11.6.6: a transparency group)."""
@@ -157,7 +157,8 @@ class ContentPainter:
         self.content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
 
     def _media(self) -> list[float]:
-        """The box, within the innermost group, in which all of the media lies: what is moved in from outside is not cut off."""
+        """The box, within the innermost group, in which all of the media lies: what is moved in from outside is not cut
+        off."""
         left, foot, right, head = self.sheet.media
         back = self._maps[-1].inverse() or Affine()
         corners = [back.apply(x, y) for x in (left, right) for y in (foot, head)]
@@ -243,8 +244,8 @@ class ContentPainter:
             # The added hyphen is marked as a soft one, so that the text reads back as it was written.
             *before, last = parts
             word, hyphen = _hyphenated(look, run.parts[-1].text, last)
-            shown = f"[{''.join(before)}{word}] TJ " if before or word else ""
-            return f"{head}{shown}/Span<</ActualText<FEFF00AD>>>BDC [{hyphen}] TJ EMC{foot}"
+            operators = f"[{''.join(before)}{word}] TJ " if before or word else ""
+            return f"{head}{operators}/Span<</ActualText<FEFF00AD>>>BDC [{hyphen}] TJ EMC{foot}"
         return f"{head}[{''.join(parts)}] TJ{foot}"
 
     @staticmethod
@@ -252,7 +253,7 @@ class ContentPainter:
         """The operands of a run's words and spaces, in order."""
         look = run.look
         words = font.written(look)
-        # Of one line they are alike, but where a font kerns with them.
+        # Within one line they are equal, except where a font kerns with them.
         wide = {advance for _, advance, is_space in run.parts if is_space}
         spaces = {advance: font.space(look, (advance - run.letters) / run.glyphs) for advance in wide}
         return [

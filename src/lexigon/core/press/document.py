@@ -1,8 +1,8 @@
-"""The PDF of a job, or of several behind each other: pages painted from the same display list as the board.
+"""The PDF of a job, or of several one after the other: pages painted from the same display list as the board.
 
-For the press PDF/X-4 (ISO 15930-7): output intent with its profile, page boxes, embedded subsets, black
-text on the black plate only and overprinting, marks in every ink. For the screen: bookmarks from the
-headings, links, no marks. The same job, recipe and date give the same bytes.
+For the press PDF/X-4 (ISO 15930-7): output intent with its profile, page boxes, embedded subsets, black text on the
+black plate only and overprinting, marks in every ink. For the screen: bookmarks from the headings, links, no marks. The
+same job, recipe and date give the same bytes.
 """
 
 from __future__ import annotations
@@ -12,12 +12,12 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import partial
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import IO, Any
 
 from lexigon.core.colour.profiles import PROFILES
+from lexigon.core.document.model import Job
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Job
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Item, blends, paint
 from lexigon.core.paint.page import PageArt
@@ -39,7 +39,7 @@ class OutputStopped(Exception):
 
 @dataclass(slots=True, frozen=True)
 class Part:
-    """A job in a file: which of its pages (indexes), and whether an empty page stands before them."""
+    """A job in a file: the indexes of its pages, and whether an empty page precedes them."""
 
     composition: Composition
     pages: list[int]
@@ -49,7 +49,7 @@ class Part:
 def write_pdf(
     composition: Composition,
     recipe: Recipe,
-    target: BinaryIO,
+    target: IO[bytes],
     when: datetime,
     pages: list[int] | None = None,
     progress: Callable[[int, int], bool] | None = None,
@@ -58,20 +58,20 @@ def write_pdf(
 
     ``progress(done, total)`` is called after each page; when it returns False, OutputStopped is raised.
     """
-    wanted = pages if pages is not None else list(range(len(composition.job.pages)))
-    write_parts([Part(composition, wanted)], composition.job.name, recipe, target, when, progress)
+    indexes = pages if pages is not None else list(range(len(composition.job.pages)))
+    write_parts([Part(composition, indexes)], composition.job.name, recipe, target, when, progress)
 
 
 def write_parts(
     parts: Sequence[Part],
     name: str,
     recipe: Recipe,
-    target: BinaryIO,
+    target: IO[bytes],
     when: datetime,
     progress: Callable[[int, int], bool] | None = None,
 ) -> None:
-    """Write pages of several jobs to ``target``, one behind the other, as one file called ``name``. What it says of all its pages (language,
-    facing pages) is that of the first."""
+    """Write pages of several jobs to ``target``, one after the other, as one file called ``name``. Its properties that
+    apply to all pages (language, facing pages) are those of the first job."""
     document = _Document(parts, name, recipe, target, when)
     try:
         document.run(progress)
@@ -95,33 +95,36 @@ class _Set:
 
 
 class _Document:
-    def __init__(
-        self, parts: Sequence[Part], name: str, recipe: Recipe, target: BinaryIO, when: datetime
-    ) -> None:  # fmt: skip
+    def __init__(self, parts: Sequence[Part], name: str, recipe: Recipe, target: IO[bytes], when: datetime) -> None:
         self.name, self.recipe, self.when = name, recipe, when
         self.variant = VARIANTS[recipe.kind]
         self.writer = PdfWriter(target, self.variant.version)
         self.parts = parts
         finders = [part.composition.find for part in parts if part.composition.find is not None]
-        self.find = partial(_found, finders) if len(finders) > 1 else next(iter(finders), None)
+        self.find = partial(_find_file, finders) if len(finders) > 1 else next(iter(finders), None)
         self.resources = FileResources(self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile])
 
     def _sets(self) -> list[_Set]:
         refs = [[self.writer.reserve() for _ in part.pages] for part in self.parts]
         return [
-            _Set(part, Display(part.composition), own, Links(part.composition, self._leads(part, refs)) if self.recipe.links else None)
+            _Set(
+                part,
+                Display(part.composition),
+                own,
+                Links(part.composition, self._leads(part, refs)) if self.recipe.links else None,
+            )
             for part, own in zip(self.parts, refs, strict=True)
-        ]  # fmt: skip
+        ]
 
     def _leads(self, part: Part, refs: Sequence[Sequence[Ref]]) -> dict[int, Ref]:
         """The pages that links of a job lead to: its own, and those of the others as its listings count them."""
-        beyond, made = part.composition.values.references.beyond, dict[int, Ref]()
-        for other, found in zip(self.parts, refs, strict=True):
-            for index, ref in zip(other.pages, found, strict=True):
+        beyond, refs_ = part.composition.values.references.beyond, dict[int, Ref]()
+        for other, part_refs in zip(self.parts, refs, strict=True):
+            for index, ref in zip(other.pages, part_refs, strict=True):
                 page = index if other is part else beyond.at(other.composition.job.id, index)
                 if page is not None:
-                    made[page] = ref
-        return made
+                    refs_[page] = ref
+        return refs_
 
     def run(self, progress: Callable[[int, int], bool] | None) -> None:
         writer = self.writer
@@ -153,10 +156,14 @@ class _Document:
         sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height), bool(master and master.turned))
         items = art.items(printed=True)
         page: dict[str, Any] = {
-            "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.on_sheet(sheet.media), "TrimBox": sheet.on_sheet(sheet.trim),
-            "BleedBox": sheet.on_sheet(sheet.bleed_box), "Resources": self.resources.names,
-            "Contents": self.writer.add_stream(self._placed(self._content(one, art, items, sheet), sheet)),
-        }  # fmt: skip
+            "Type": Name("Page"),
+            "Parent": tree,
+            "MediaBox": sheet.on_sheet(sheet.media),
+            "TrimBox": sheet.on_sheet(sheet.trim),
+            "BleedBox": sheet.on_sheet(sheet.bleed_box),
+            "Resources": self.resources.names,
+            "Contents": self.writer.add_stream(self._on_sheet(self._content(one, art, items, sheet), sheet)),
+        }
         if not self.variant.flattened and any(see_through(item, self.find) for item in items):
             # What is mixed is mixed in the inks that are printed (ISO 32000-2, 11.4.7), whatever a reader would choose.
             page["Group"] = {"S": Name("Transparency"), "CS": self.resources.space, "I": True}
@@ -170,25 +177,32 @@ class _Document:
         self.writer.add(page, ref)
 
     @staticmethod
-    def _placed(content: bytes, sheet: PageBoxes) -> bytes:
+    def _on_sheet(content: bytes, sheet: PageBoxes) -> bytes:
         """Return what is painted on a page, as it is placed on the sheet."""
         if not sheet.rotated:
             return content
         return f"q {' '.join(map(number, sheet.rotation))} cm\n".encode() + content + b"\nQ"
 
     def _backdrop(self, items: Sequence[Item], content: Content, box: Sequence[float]) -> None:
-        """Paper beneath what is blended: with nothing there a blend mode has no effect (ISO 32000-2, 11.3.6), and a shape that is screened
-        over bare paper would print in full."""
+        """Paper beneath what is blended: with nothing there a blend mode has no effect (ISO 32000-2, 11.3.6), and a
+        shape that is screened over bare paper would print in full."""
         if blends(items):
             content.put(f"q /GK gs {self.resources.paper} {_box(box)} re f Q")
 
     def _blank(self, one: _Set, tree: Ref) -> Ref:
         """The empty page before a job: a left-hand one of its size."""
         sheet = sheet_for(one.job.brief, "verso", self.recipe, one.job.brief.page_size())
-        return self.writer.add({
-            "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim, "BleedBox": sheet.bleed_box,
-            "Resources": self.resources.names, "Contents": self.writer.add_stream(b""),
-        })  # fmt: skip
+        return self.writer.add(
+            {
+                "Type": Name("Page"),
+                "Parent": tree,
+                "MediaBox": sheet.media,
+                "TrimBox": sheet.trim,
+                "BleedBox": sheet.bleed_box,
+                "Resources": self.resources.names,
+                "Contents": self.writer.add_stream(b""),
+            }
+        )
 
     def _flat(self, job: Job, items: Sequence[Item], art: PageArt, content: Content, painter: ContentPainter) -> None:
         """A page of a file that may have no transparency."""
@@ -212,10 +226,15 @@ class _Document:
             deflate=False,
         )
         catalogue: dict[str, Any] = {
-            "Type": Name("Catalog"), "Pages": tree, "Metadata": metadata, "Lang": brief.language,
-            "PageLabels": {"Nums": [item for at, label in enumerate(labels) for item in (at, {"P": label} if label else {})]},
+            "Type": Name("Catalog"),
+            "Pages": tree,
+            "Metadata": metadata,
+            "Lang": brief.language,
+            "PageLabels": {
+                "Nums": [item for at, label in enumerate(labels) for item in (at, {"P": label} if label else {})]
+            },
             "ViewerPreferences": {"DisplayDocTitle": True},
-        }  # fmt: skip
+        }
         if brief.facing:
             catalogue["PageLayout"] = Name("TwoPageRight")
         if self.variant.intent:
@@ -232,13 +251,18 @@ class _Document:
         return replace(self.variant, conforms="") if self.resources.forbidden else self.variant
 
     def _marks(self, sets: Sequence[_Set]) -> Iterator[tuple[int, str, tuple[Ref, float, float]]]:
-        """The bookmarks: headings; in a file of several jobs the name of one that has none, beside the highest of the others."""
-        found = [
-            [(heading.level, heading.text, one.places[heading.paragraph]) for heading in one.part.composition.running.all if heading.paragraph in one.places]
+        """The bookmarks: headings; in a file of several jobs the name of one that has none, beside the highest of the
+        others."""
+        mark_rows = [
+            [
+                (heading.level, heading.text, one.places[heading.paragraph])
+                for heading in one.part.composition.running.all
+                if heading.paragraph in one.places
+            ]
             for one in sets
-        ]  # fmt: skip
-        top = min((level for marks in found for level, _, _ in marks), default=1)
-        for one, marks in zip(sets, found, strict=True):
+        ]
+        top = min((level for marks in mark_rows for level, _, _ in marks), default=1)
+        for one, marks in zip(sets, mark_rows, strict=True):
             if not marks and len(sets) > 1 and one.refs:
                 head = sheet_for(one.job.brief, "recto", self.recipe, one.job.brief.page_size()).media[3]
                 marks = [(top, one.job.name, (one.refs[0], 0.0, head))]
@@ -247,10 +271,14 @@ class _Document:
     def _intent(self) -> dict[str, Any]:
         profile = PROFILES[self.recipe.profile]
         return {
-            "Type": Name("OutputIntent"), "S": Name(self.variant.intent), "OutputConditionIdentifier": profile.condition,
-            "OutputCondition": profile.name, "RegistryName": "http://www.color.org", "Info": profile.name,
+            "Type": Name("OutputIntent"),
+            "S": Name(self.variant.intent),
+            "OutputConditionIdentifier": profile.condition,
+            "OutputCondition": profile.name,
+            "RegistryName": "http://www.color.org",
+            "Info": profile.name,
             "DestOutputProfile": self.writer.add_stream(profile.data(), {"N": 4}),
-        }  # fmt: skip
+        }
 
     def _content(self, one: _Set, art: PageArt, items: Sequence[Item], sheet: PageBoxes) -> bytes:
         content = Content()
@@ -279,6 +307,6 @@ def _box(box: Sequence[float]) -> str:
     return write([left, foot, right - left, head - foot])[1:-1]
 
 
-def _found(finders: Sequence[Callable[[str], Path | None]], file: str) -> Path | None:
+def _find_file(finders: Sequence[Callable[[str], Path | None]], file: str) -> Path | None:
     """Return the path of a file of one of several jobs."""
     return next((path for find in finders if (path := find(file)) is not None), None)

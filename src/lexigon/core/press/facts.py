@@ -12,10 +12,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from lexigon.core.check.findings import findings_of
+from lexigon.core.document.story_text import count_words
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.oversets import overset_of
-from lexigon.core.job.text import count_words
+from lexigon.core.flow.overset import overset_of
 from lexigon.core.paint.coverage import PROCESS, coverage
 from lexigon.core.paint.display import Display
 
@@ -26,7 +26,8 @@ _INK_OPERATORS = {"k": 4, "K": 4, "g": 1, "G": 1, "rg": 3, "RG": 3}
 
 
 def job_facts(composition: Composition) -> dict[str, Any]:
-    """Return what a job holds: pages, boxes, words, the faces and inks its text uses, what does not fit. Points and fractions."""
+    """Return what a job holds: pages, boxes, words, the faces and inks its text uses, what does not fit. Points and
+    fractions."""
     job, cascade, library = composition.job, composition.cascade, composition.library
     faces = set()
     for story in job.stories.values():
@@ -49,12 +50,19 @@ def job_facts(composition: Composition) -> dict[str, Any]:
             overset[job.stories[story_id].name] = {"words": over.words, "lines": over.lines}
     b = job.brief
     return {
-        "name": job.name, "kind": job.kind, "pages": len(job.pages), "unit": b.unit, "trim": [b.width, b.height],
+        "name": job.name,
+        "kind": job.kind,
+        "pages": len(job.pages),
+        "unit": b.unit,
+        "trim": [b.width, b.height],
         "bleed": [b.bleed.head, b.bleed.foot, b.bleed.inner, b.bleed.outer],
-        "words": sum(count_words(story.paragraphs) for story in job.stories.values()), "stories": len(job.stories),
-        "fonts": sorted(faces), "inks": list(dict.fromkeys(order)), "overset": overset,
+        "words": sum(count_words(story.paragraphs) for story in job.stories.values()),
+        "stories": len(job.stories),
+        "fonts": sorted(faces),
+        "inks": list(dict.fromkeys(order)),
+        "overset": overset,
         "findings": [finding.text for finding in findings_of(composition)],
-    }  # fmt: skip
+    }
 
 
 def pdf_facts(path: Path) -> dict[str, Any]:
@@ -115,18 +123,18 @@ def _embedded(font: Any) -> bool:
 
 
 def _inks(content: Any, resources: Any, met: frozenset[tuple[int, int]] = frozenset()) -> set[str]:
-    """The inks that painting operators name, those of drawings painted as one included; ``met`` are the forms that contain this one.
-    What a placed page has in it that is no PDF is passed over."""
+    """The inks that painting operators name, those of drawings painted as one included; ``met`` are the forms that
+    contain this one. What a placed page has in it that is no PDF is passed over."""
     import pikepdf
 
     from lexigon.core.picture.brokenpdf import BROKEN
 
-    found: set[str] = set()
+    inks: set[str] = set()
     with suppress(*BROKEN):
         for instruction in pikepdf.parse_content_stream(content):
             with suppress(*BROKEN):
-                found |= _inks_of_operator(str(instruction.operator), instruction.operands, resources, met)
-    return found
+                inks |= _inks_of_operator(str(instruction.operator), instruction.operands, resources, met)
+    return inks
 
 
 def _inks_of_operator(name: str, operands: Any, resources: Any, met: frozenset[tuple[int, int]]) -> set[str]:
@@ -154,7 +162,8 @@ def _printing(components: Iterable[Any]) -> set[str]:
 
 
 def _inks_of_shading(shading: Any) -> set[str]:
-    """The inks of a shading: of one whose colours are given at its ends those that are printed there, else all of its space."""
+    """The inks of a shading: of one whose colours are given at its ends those that are printed there, else all of its
+    space."""
     import pikepdf
 
     names = _inks_of_space(shading.ColorSpace)
@@ -215,17 +224,18 @@ UNCHECKED = "A placed page in it is damaged, so not all of the file could be che
 def _all_findings(pdf: pikepdf.Pdf) -> list[str]:
     from lexigon.core.picture.brokenpdf import BROKEN
 
-    found: list[str] = []
+    messages: list[str] = []
     try:
         for one in findings(pdf):
-            found.append(one)  # those that come before what cannot be read, too
+            messages.append(one)  # those that come before what cannot be read, too
     except BROKEN:
-        found.append(UNCHECKED)
-    return found
+        messages.append(UNCHECKED)
+    return messages
 
 
 def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """Return the violations of PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; none for a file that claims none of them."""
+    """Return the violations of PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; none for a file that claims none of
+    them."""
     standard = claimed(pdf)
     if standard not in ("PDF/X-4", "PDF/X-1a:2003", "PDF/A-1b"):
         return
@@ -249,7 +259,8 @@ def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
 
 
 def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """Return what PDF/X-1a:2003 (ISO 15930-4) and PDF/A-1b in inks (ISO 19005-1) do not allow: transparency, light, newer versions."""
+    """Return what PDF/X-1a:2003 (ISO 15930-4) and PDF/A-1b in inks (ISO 19005-1) do not allow: transparency, light,
+    newer versions."""
     import pikepdf
 
     if float(pdf.pdf_version) > 1.4:

@@ -1,7 +1,7 @@
-"""Transparency taken out of a page, for files that may have none (PDF/X-1a): what is mixed becomes pixels in the inks of the press, as the
-press would mix it, and everything above the last of it stays a drawing.
+"""Flattening of transparency, for files that may have none (PDF/X-1a): blended areas become pixels in the inks of the
+press, as the press would blend them, and everything above the last of them stays a drawing.
 
-How the plates of what is mixed are reckoned: ``plates.py``.
+How the plates of blended areas are computed: ``plates.py``.
 """
 
 from __future__ import annotations
@@ -41,7 +41,7 @@ class Patch:
 
 
 @dataclass(slots=True, frozen=True)
-class Flattened:
+class FlatPage:
     """A page without transparency: what is drawn, pixels over that, and what is drawn over these."""
 
     below: tuple[Item, ...]
@@ -50,22 +50,23 @@ class Flattened:
     above: tuple[Item, ...]
 
 
-def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, find: Find | None) -> Flattened:
-    """Return what a page paints within a box, such as its bleed, with nothing in it that is mixed with what lies below it."""
+def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, find: Find | None) -> FlatPage:
+    """Return what a page paints within a box, such as its bleed, with nothing in it that is mixed with what lies below
+    it."""
     mixed = [at for at, item in enumerate(items) if see_through(item, find, profile)]
     if not mixed:
-        return Flattened((), (), tuple(items))
+        return FlatPage((), (), tuple(items))
     under = tuple(items[: mixed[-1] + 1])
-    regions = together([found for at in mixed if (found := within(reach_of((items[at],)), page))])
+    regions = together([area for at in mixed if (area := within(reach_of((items[at],)), page))])
     below = tuple(item for at, item in enumerate(under) if at not in set(mixed))
-    return Flattened(below, _patches(under, regions, ppi, profile, find), tuple(items[mixed[-1] + 1 :]))
+    return FlatPage(below, _patches(under, regions, ppi, profile, find), tuple(items[mixed[-1] + 1 :]))
 
 
 def _patches(
     items: Sequence[Item], regions: Sequence[Rect], ppi: int, profile: Profile, find: Find | None
 ) -> Iterator[Patch]:
-    """Return what is painted in some regions as pixels. A large region is divided into bands: of all its pixels at once a poster would take several
-    gigabytes."""
+    """Return what is painted in some regions as pixels. A large region is divided into bands: of all its pixels at once
+    a poster would take several gigabytes."""
     with TemporaryDirectory() as folder:
         plater = Plater(ppi, profile, find, FilePath(folder))
         for region in regions:
@@ -76,7 +77,8 @@ def _patches(
 
 
 def see_through(item: Item, find: Find | None, inks: Profile | None = None) -> bool:
-    """Return whether an item has transparency. With ``inks``, placed pages that cannot be drawn in those inks alone count as well."""
+    """Return whether an item has transparency. With ``inks``, placed pages that cannot be drawn in those inks alone
+    count as well."""
     if isinstance(item, Group):
         return item.mixed or item.shadow is not None or any(see_through(inner, find, inks) for inner in item.items)
     if not isinstance(item, Picture):
@@ -85,14 +87,14 @@ def see_through(item: Item, find: Find | None, inks: Profile | None = None) -> b
     if item.look.cut is not None:
         return True
     if item.vector:
-        return path is None or not stays_drawn(item, path, inks)
+        return path is None or not stays_vector(item, path, inks)
     try:
         return path is not None and has_alpha(opened(path))
     except PictureError:
         return False
 
 
-def stays_drawn(picture: Picture, path: FilePath, inks: Profile | None) -> bool:
+def stays_vector(picture: Picture, path: FilePath, inks: Profile | None) -> bool:
     """Return whether a page of a PDF is drawn without transparency as it is, or with its colours in ``inks``."""
     from lexigon.core.picture.placedinks import is_opaque_ink  # what reads PDF files is loaded where there is one
 
@@ -113,8 +115,8 @@ def _fineness(plater: Plater, items: Sequence[Item], region: Rect) -> float:
 
 
 def _bands(region: Rect, per_point: float) -> Iterator[Rect]:
-    """A region in bands of whole pixels: one that ended within a pixel would be stretched, and stand beside what is drawn round it. Each reaches
-    a pixel into the next, so that no gap shows between them."""
+    """A region in bands of whole pixels: one that ended within a pixel would be stretched, and not match what is drawn
+    round it. Each extends a pixel into the next, so that no gap shows between them."""
     width, height = ceil(region.width * per_point), ceil(region.height * per_point)
     high = max(BAND // width, 1)
     for top in range(0, height, high):

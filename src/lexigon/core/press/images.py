@@ -41,8 +41,8 @@ def png_pages(pdf: str | Path | bytes, ppi: float) -> Iterator[bytes]:
             target = io.BytesIO()
             page = document[index]
             picture = _rendered(page, ppi)
-            shown = picture.width / page.get_width() * 72  # lower than asked for where the page is huge
-            picture.save(target, "PNG", dpi=(shown, shown), icc_profile=srgb_profile())
+            ppi_ = picture.width / page.get_width() * 72  # lower than asked for where the page is huge
+            picture.save(target, "PNG", dpi=(ppi_, ppi_), icc_profile=srgb_profile())
             yield target.getvalue()
     finally:
         document.close()
@@ -50,15 +50,17 @@ def png_pages(pdf: str | Path | bytes, ppi: float) -> Iterator[bytes]:
 
 @lru_cache(1)
 def srgb_profile() -> bytes:
-    """The profile of the light that page images are in (IEC 61966-2-1), to go with them; dated, so that it is always the same bytes."""
-    made = bytearray(ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())
-    made[24:36] = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)  # ICC.1:2022, 7.2.9: when it was made
-    made[84:100] = bytes(16)  # 7.2.19: an id of its bytes, none
-    return bytes(made)
+    """The profile of the light that page images are in (IEC 61966-2-1), to go with them; dated, so that it is always
+    the same bytes."""
+    profile = bytearray(ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())
+    profile[24:36] = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)  # ICC.1:2022, 7.2.9: when it was made
+    profile[84:100] = bytes(16)  # 7.2.19: an id of its bytes, none
+    return bytes(profile)
 
 
 def write_images(target: IO[bytes], images: Iterable[tuple[str, bytes]], when: datetime) -> None:
-    """Images by name as a zip file, whose parts bear the moment ``when``. They are packed already, so they are stored."""
+    """Images by name as a zip file, whose parts bear the moment ``when``. They are packed already, so they are
+    stored."""
     with zipfile.ZipFile(target, "w", zipfile.ZIP_STORED) as archive:
         for name, data in images:
             archive.writestr(zipfile.ZipInfo(name, when.timetuple()[:6]), data)

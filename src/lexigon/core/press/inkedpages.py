@@ -2,10 +2,9 @@
 with colours in light.
 
 Every operator that chooses light (ISO 32000-2, 8.6.8) is rewritten as one that chooses process inks, in the page and in
-the forms, patterns and letters it draws; so are images, shadings, and what spot inks look like. Grey stays grey, process
-and spot inks stay as they are. A page with something transparent is none (``placedinks.is_opaque_ink`` has the last
-word), nor is one that is not understood.
-"""
+the forms, patterns and letters it draws; so are images, shadings, and what spot inks look like. Grey stays grey,
+process and spot inks stay as they are. A page with something transparent is none (``placedinks.is_opaque_ink`` has the
+last word), nor is one that is not understood."""
 
 from __future__ import annotations
 
@@ -45,8 +44,8 @@ NAMES = ("/DeviceGray", "/DeviceCMYK", "/G", "/CMYK", "/Pattern")
 
 
 def inked_page(path: Path, page: int, profile: Profile) -> tuple[Path, int] | None:
-    """The file and the number of a page that paints the same in inks alone, nothing of it transparent; None where there is
-    none."""
+    """The file and the number of a page that paints the same in inks alone, nothing of it transparent; None where there
+    is none."""
     if is_opaque_ink(path, page):
         return path, page
     return _rewritten(path, page, profile)
@@ -118,20 +117,20 @@ class _Inks:
     # Resources
 
     def _resources(self, source: Any) -> Any:
-        made = Dictionary(dict(source))
+        resources = Dictionary(dict(source))
         spaces = source.get("/ColorSpace", Dictionary())
         for state in dict(source.get("/ExtGState", {})).values():
             if any(bool(state.get(key, False)) for key in ("/OP", "/op")):
                 raise Unreadable("What overprints there depends on whether it is light or inks.")
-        works = {"/XObject": self._drawn, "/Pattern": self._pattern, "/Shading": self.shading, "/Font": self._font}
+        works = {"/XObject": self._converted, "/Pattern": self._pattern, "/Shading": self.shading, "/Font": self._font}
         for kind, work in works.items():
             if kind in source:
-                made[kind] = Dictionary({name: work(value, spaces) for name, value in dict(source[kind]).items()})
-        kept = {name: self._space(value, spaces) for name, value in dict(spaces).items() if stays(value)}
-        made["/ColorSpace"] = Dictionary(kept)
-        return made
+                resources[kind] = Dictionary({name: work(value, spaces) for name, value in dict(source[kind]).items()})
+        remaining = {name: self._space(value, spaces) for name, value in dict(spaces).items() if stays(value)}
+        resources["/ColorSpace"] = Dictionary(remaining)
+        return resources
 
-    def _drawn(self, one: Any, spaces: Any) -> Any:
+    def _converted(self, one: Any, spaces: Any) -> Any:
         if str(one.get("/Subtype")) == "/Image":
             return self.image(one, spaces)
         if str(one.get("/Subtype")) != "/Form" or "/Resources" not in one:
@@ -177,10 +176,10 @@ class _Inks:
         """An image in inks; a stencil takes the colour that it is filled with."""
         if bool(one.get("/ImageMask", False)):
             return one
-        known = self._made.get(one.objgen) if one.objgen != (0, 0) else None
-        if known is None:
-            known = self._made[one.objgen] = self._image_in_inks(one, spaces)
-        return known
+        cached = self._made.get(one.objgen) if one.objgen != (0, 0) else None
+        if cached is None:
+            cached = self._made[one.objgen] = self._image_in_inks(one, spaces)
+        return cached
 
     def _image_in_inks(self, one: Any, spaces: Any) -> Any:
         if any(key in one for key in ("/SMask", "/SMaskInData")) or isinstance(one.get("/Mask"), Array):
@@ -191,12 +190,12 @@ class _Inks:
             return one
         picture = inks_of(one, image_space(one, self.profile, spaces), self.profile)
         packed, entries = _packed(picture, one)
-        made = pikepdf.Stream(self.pdf, packed, entries)
+        stream = pikepdf.Stream(self.pdf, packed, entries)
         for key in ("/Type", "/Subtype", "/Interpolate", "/Mask", "/Intent"):
             if key in one:
-                made[key] = one[key]
-        made.Width, made.Height, made.BitsPerComponent, made.ColorSpace = *picture.size, 8, Name.DeviceCMYK
-        return self.pdf.make_indirect(made)
+                stream[key] = one[key]
+        stream.Width, stream.Height, stream.BitsPerComponent, stream.ColorSpace = *picture.size, 8, Name.DeviceCMYK
+        return self.pdf.make_indirect(stream)
 
     def _space(self, space: Any, spaces: Any) -> Any:
         """A space that stays, with inks in place of light below it."""
@@ -227,10 +226,10 @@ class _Inks:
         except FunctionError as error:
             raise Unreadable(str(error)) from error
         table = [self.inks(below, function(at / 255)) for at in range(256)]
-        made = self.pdf.make_stream(bytes(round(255 * v) for row in table for v in row))
-        made.FunctionType, made.Size, made.BitsPerSample = 0, Array([256]), 8
-        made.Domain, made.Range = Array([0, 1]), Array([0, 1] * 4)
-        return Array([Name.Separation, space[1], Name.DeviceCMYK, made])
+        table_stream = self.pdf.make_stream(bytes(round(255 * v) for row in table for v in row))
+        table_stream.FunctionType, table_stream.Size, table_stream.BitsPerSample = 0, Array([256]), 8
+        table_stream.Domain, table_stream.Range = Array([0, 1]), Array([0, 1] * 4)
+        return Array([Name.Separation, space[1], Name.DeviceCMYK, table_stream])
 
     # Contents
 
@@ -287,9 +286,14 @@ class _Contents(ContentRewriter):
 
     def _choose_space(self, at: int, operator: str, operands: Any) -> None:
         space = space_of(operands[0], self.inks.profile, self.spaces)
-        found = self.spaces.get(str(operands[0]), operands[0])
-        tinted = space.pattern and isinstance(found, Array) and len(found) > 1 and not stays(found[1], self.spaces)
-        light = not stays(found, self.spaces)
+        chosen_space = self.spaces.get(str(operands[0]), operands[0])
+        tinted = (
+            space.pattern
+            and isinstance(chosen_space, Array)
+            and len(chosen_space) > 1
+            and not stays(chosen_space[1], self.spaces)
+        )
+        light = not stays(chosen_space, self.spaces)
         self.sides[at] = _Chosen(space, rewritten=light or tinted)
         if light:
             self._choose(at, space, space.initial)
@@ -313,7 +317,7 @@ class _Contents(ContentRewriter):
 
 
 def _without_group(one: Any) -> None:
-    """Of what has nothing transparent, a group changes nothing but the space in which it would be mixed (11.6.6)."""
+    """Remove the group of a page without transparency, where it only names the space for blending (11.6.6)."""
     if "/Group" in one:
         del one["/Group"]
 
@@ -336,5 +340,5 @@ def stays(space: Any, named: Any = None) -> bool:
     """Return whether a colour space is one of inks or grey, whatever is below it."""
     if isinstance(space, Array):
         return str(space[0]) in AS_THEY_ARE
-    found = named.get(str(space)) if named is not None else None
-    return stays(found) if found is not None else str(space) in NAMES
+    named_space = named.get(str(space)) if named is not None else None
+    return stays(named_space) if named_space is not None else str(space) in NAMES

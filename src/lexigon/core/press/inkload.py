@@ -1,7 +1,7 @@
-"""The highest total ink of a page as it is mixed and printed: plates laid together, pixel by pixel.
+"""The highest total ink of a page as it is blended and printed: plates added, pixel by pixel.
 
-What is drawn in swatches one over another takes what its swatches say, which is told without drawing it. Pictures, what is mixed, and what
-overprints are drawn.
+The ink of overlapping swatches follows from their values without drawing. Pictures, blended areas and overprinting
+objects are drawn.
 """
 
 from __future__ import annotations
@@ -31,8 +31,8 @@ SMALLEST = 4
 
 @dataclass(slots=True, frozen=True)
 class InkLoad:
-    """``most``: all inks together where there is most of them, 1 for one full ink; ``over``: what part of the page has more than was asked
-    about."""
+    """``most``: all inks together where there is most of them, 1 for one full ink; ``over``: what part of the page has
+    more than was asked about."""
 
     most: float
     over: float
@@ -41,7 +41,7 @@ class InkLoad:
 def ink_load(items: Sequence[Item], page: Rect, profile: Profile, find: Find | None, limit: float) -> InkLoad:
     """Return what is painted within a box, against a limit."""
     marks = [mark for mark in coverage(items) if _meet(mark.bounds, page)]
-    if not any(_drawn(item, find) for item in items) and not _overprinted(marks):
+    if not any(_needs_drawing(item, find) for item in items) and not _overprinted(marks):
         most = max((mark.total for mark in marks), default=0.0)
         area = page.width * page.height
         return InkLoad(
@@ -56,8 +56,9 @@ def ink_load(items: Sequence[Item], page: Rect, profile: Profile, find: Find | N
 
 
 def job_ink(composition: Composition, pages: Sequence[int], profile: Profile) -> dict[str, object]:
-    """Of some pages, where the most ink is, as a fraction and on which page, the limit of the paper, and the pages beyond that; and whether
-    inks are mixed or laid over each other on any, so that a reader of the file shows them otherwise than they print."""
+    """Return the place with the most ink on some pages, as a fraction and its page; the limit of the paper and the
+    pages above it; and whether inks are blended or overprint on any page, so that a reader of the file shows them
+    differently from print."""
     display, most, where, over, simulated = Display(composition), 0.0, 0, [], False
     for index in pages:
         width, height = composition.job.page_size(index)
@@ -73,7 +74,7 @@ def job_ink(composition: Composition, pages: Sequence[int], profile: Profile) ->
 
 def inks_meet(items: Sequence[Item], find: Find | None) -> bool:
     """Return whether an item is transparent, blended or overprinting, so that inks are mixed on the page."""
-    if any(_drawn(item, find) for item in items if not _is_plain(item)) or _overprinted(coverage(items)):
+    if any(_needs_drawing(item, find) for item in items if not _is_plain(item)) or _overprinted(coverage(items)):
         return True
     return any(colour.overprint for colour in colours_of(items))
 
@@ -83,9 +84,9 @@ def _is_plain(item: Item) -> bool:
     return isinstance(item, Picture) and not item.vector
 
 
-def _drawn(item: Item, find: Find | None) -> bool:
+def _needs_drawing(item: Item, find: Find | None) -> bool:
     if isinstance(item, Group) and not see_through(item, find):
-        return any(_drawn(inner, find) for inner in item.items)
+        return any(_needs_drawing(inner, find) for inner in item.items)
     return isinstance(item, Picture) or see_through(item, find)
 
 

@@ -1,4 +1,4 @@
-"""Images within the contents of a page (ISO 32000-2, 8.9.7) as images of their own."""
+"""Inline images of a page's contents (ISO 32000-2, 8.9.7) as separate images."""
 
 from __future__ import annotations
 
@@ -34,12 +34,12 @@ FILTERS = {
 def standalone(pdf: pikepdf.Pdf, instruction: Any) -> Any:
     """An inline image as an image object of ``pdf``."""
     inline = instruction.operands[0]
-    made = pikepdf.Stream(pdf, inline._data._inline_image_raw_bytes())
+    stream = pikepdf.Stream(pdf, inline._data._inline_image_raw_bytes())
     for short, value in dict(inline.obj).items():
         key = KEYS.get(str(short), str(short))
-        made[key] = _written_out(value, {"/ColorSpace": SPACES, "/Filter": FILTERS}.get(key, {}))
-    made.Type, made.Subtype = Name.XObject, Name.Image
-    return pdf.make_indirect(made)
+        stream[key] = _written_out(value, {"/ColorSpace": SPACES, "/Filter": FILTERS}.get(key, {}))
+    stream.Type, stream.Subtype = Name.XObject, Name.Image
+    return pdf.make_indirect(stream)
 
 
 def _written_out(value: Any, names: dict[str, str]) -> Any:

@@ -1,9 +1,9 @@
-"""Pictures from outside, taken in by a process of its own: normalised, described, and prepared for the screen.
+"""Untrusted pictures, imported in a separate process: normalised, described, and prepared for the screen.
 
-What a file makes of the libraries that decode it cannot be foreseen: a picture of 120 million pixels has 0.5 MB as a
-file and takes 500 MB to decode; a drawing can hold what takes minutes. So that happens where it can do no harm, with
+The effect of a file on the libraries that decode it cannot be foreseen: a picture of 120 million pixels has 0.5 MB as a
+file and takes 500 MB to decode; a drawing can contain what takes minutes. So that happens where it can do no harm, with
 limits of memory and time. A picture that is small by its bytes and by its header (``SMALL_BYTES``, ``SMALL_PIXELS``)
-cannot take much, and is spared the start of a process.
+cannot take much, and does not need a process.
 """
 
 from __future__ import annotations
@@ -15,12 +15,12 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
-from lexigon.core.apart import run_apart
 from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, Facts, PictureError, facts_of, opened
 from lexigon.core.picture.pdfpage import is_pdf
 from lexigon.core.picture.svgfile import is_svg
 from lexigon.core.press.drawnfiles import normalised
+from lexigon.core.sandbox import run_apart
 
 SECONDS = 60
 """Of computing, for each picture: the largest that are allowed take some 15."""
@@ -64,17 +64,18 @@ def examine_all(paths: Sequence[Path], sizes: Sequence[int]) -> list[Intake | st
 
 
 def _examined_apart(paths: Sequence[Path], sizes: Sequence[int]) -> list[Intake | str]:
-    """One process takes them in turn; a picture that it dies of cannot be used, and a new one goes on after it."""
-    found: list[Intake | str] = []
-    while len(found) < len(paths):
-        left = paths[len(found) :]
+    """One process imports them in turn; a picture that makes it crash cannot be used, and a new process continues after
+    it."""
+    results: list[Intake | str] = []
+    while len(results) < len(paths):
+        left = paths[len(results) :]
         arguments = [",".join(map(str, sizes)), *map(str, left)]
         lines = run_apart(__name__, arguments, SECONDS * len(left), memory=MEMORY).splitlines(keepends=True)
         answers = [json.loads(line) for line in lines if line.endswith(b"\n")]
-        found += [_intake(path, answer, sizes) for path, answer in zip(left, answers, strict=False)]
-        if len(found) < len(paths):
-            found.append(GAVE_UP)
-    return found
+        results += [_intake(path, answer, sizes) for path, answer in zip(left, answers, strict=False)]
+        if len(results) < len(paths):
+            results.append(GAVE_UP)
+    return results
 
 
 def _beside(path: Path, what: str) -> Path:

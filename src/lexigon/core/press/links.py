@@ -6,9 +6,9 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
+from lexigon.core.document.model import Paragraph, Span
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.references import Piece
-from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.paint.page import LineArt, PageArt
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter, Ref
@@ -29,7 +29,8 @@ Place = tuple[Ref, float, float]
 
 
 def bookmarks(writer: PdfWriter, items: Sequence[tuple[int, str, Place]]) -> Ref | None:
-    """Bookmarks, each with its level, its words and its place, nested by level; a level that is skipped hangs on the nearest one above it."""
+    """Bookmarks, each with its level, its words and its place, nested by level; a level that is skipped hangs on the
+    nearest one above it."""
     if not items:
         return None
     root = writer.reserve()
@@ -52,14 +53,17 @@ def bookmarks(writer: PdfWriter, items: Sequence[tuple[int, str, Place]]) -> Ref
         at = siblings.index(index)
         writer.add(
             {
-                "Title": text, "Parent": parents[index], "Dest": [page, Name("XYZ"), x, y, None],
+                "Title": text,
+                "Parent": parents[index],
+                "Dest": [page, Name("XYZ"), x, y, None],
                 "Prev": refs[siblings[at - 1]] if at else None,
                 "Next": refs[siblings[at + 1]] if at + 1 < len(siblings) else None,
-                "First": refs[own[0]] if own else None, "Last": refs[own[-1]] if own else None,
+                "First": refs[own[0]] if own else None,
+                "Last": refs[own[-1]] if own else None,
                 "Count": -count(refs[index]) if own else None,
             },
             refs[index],
-        )  # fmt: skip
+        )
     top = children[root]
     return writer.add({"Type": Name("Outlines"), "First": refs[top[0]], "Last": refs[top[-1]], "Count": len(top)}, root)
 
@@ -86,7 +90,7 @@ class Links:
 
     def on(self, art: PageArt, sheet: PageBoxes) -> list[dict[str, Any]]:
         """The annotations of a page."""
-        found: list[dict[str, Any]] = []
+        annotations: list[dict[str, Any]] = []
         for line in (line for frame in art.frames for line in frame.lines if line.runs):
             paragraph = self._paragraphs.get(line.paragraph)
             if paragraph is None:
@@ -96,35 +100,35 @@ class Links:
                 title = _without_number(paragraph.text).casefold()
                 if title in self._targets:
                     box = _box(line, line.start, line.end, sheet)
-                    found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
+                    annotations.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
             for span in paragraph.spans:
                 if span.object is not None and span.object.kind in ("entry", "reference"):
-                    found += self._to_pages(line, paragraph, span, sheet)
+                    annotations += self._to_pages(line, paragraph, span, sheet)
                     continue
                 start, end = max(span.start, line.start), min(span.end, line.end)
                 if span.link and start < end:
                     to = self._led(span.link)
-                    found += [{**_link(_box(line, start, end, sheet)), **to}] if to else []
+                    annotations += [{**_link(_box(line, start, end, sheet)), **to}] if to else []
             for address in _URL.finditer(paragraph.text) if "://" in paragraph.text else ():
                 start, end = max(address.start(), line.start), min(address.end(), line.end)
                 if start < end:
                     uri = address.group().encode("ascii", "ignore")
-                    found.append({**_link(_box(line, start, end, sheet)), "A": {"S": Name("URI"), "URI": uri}})
-        return found
+                    annotations.append({**_link(_box(line, start, end, sheet)), "A": {"S": Name("URI"), "URI": uri}})
+        return annotations
 
     def _to_pages(self, line: LineArt, paragraph: Paragraph, span: Span, sheet: PageBoxes) -> Iterator[dict[str, Any]]:
-        """The links of a line with what a cross-reference shows, or a listing's entry: an entry that leads to one page does so as a whole, else
-        each of its numbers."""
+        """The links of a line with what a cross-reference shows, or a listing's entry: an entry that leads to one page
+        does so as a whole, else each of its numbers."""
         assert span.object is not None
         composition = self._composition
         if span.object.kind == "reference":
-            found = composition.values.references.find(span.object.ref)
-            page = composition.page_of(found[0], found[1].id, 0) if found else None
+            place = composition.values.references.find(span.object.ref)
+            page = composition.page_of(place[0], place[1].id, 0) if place else None
             pieces = [Piece("", page)]
         else:
             pieces = composition.values.references.pieces(span.object, composition.values.labels)
         pages = [piece.page for piece in pieces if piece.page is not None]
-        # Numbers in more looks than one are several runs: those behind the first are told to begin where the field ends.
+        # Numbers in several formats are several runs: those after the first are said to begin where the field ends.
         runs = [run for run in line.runs if run.field and run.start in (span.start, span.end)]
         if len(pages) == 1:
             entries = {one.object for one in paragraph.spans if one.object is not None and one.object.kind == "entry"}
@@ -141,7 +145,7 @@ class Links:
         for words, page, _ in pieces:
             begin = text.find(words, at)
             if begin < 0:
-                continue  # it stands on another line
+                continue  # it is on another line
             at = begin + len(words)
             if page is not None and page in self._pages:
                 box = _boxed(line, signs[begin][1], signs[at - 1][2], sheet)

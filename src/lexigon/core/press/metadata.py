@@ -17,8 +17,12 @@ PRODUCER = f"Lexigon {__version__}"
 def information(title: str, when: datetime, variant: Variant) -> dict[str, Any]:
     date = when.strftime("D:%Y%m%d%H%M%S+00'00'").encode("ascii")
     entries: dict[str, Any] = {
-        "Title": title, "Creator": PRODUCER, "Producer": PRODUCER, "CreationDate": date, "ModDate": date,
-    }  # fmt: skip
+        "Title": title,
+        "Creator": PRODUCER,
+        "Producer": PRODUCER,
+        "CreationDate": date,
+        "ModDate": date,
+    }
     if variant.for_press:
         entries["Trapped"] = Name("False")
         entries["GTS_PDFXVersion"] = variant.conforms
@@ -52,13 +56,13 @@ def _conforming(variant: Variant) -> str:
     """The standard that a file says it keeps to."""
     if variant.for_press:
         return (
-            '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/"'
-            f' pdfxid:GTS_PDFXVersion="{variant.conforms}"/>'
+            '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/" '
+            f'pdfxid:GTS_PDFXVersion="{variant.conforms}"/>'
         )
     if not variant.conforms:
         return ""
-    said = variant.conforms.removeprefix("PDF/A-")  # such as 1b
+    level = variant.conforms.removeprefix("PDF/A-")  # such as 1b
     return (
-        '<rdf:Description rdf:about="" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/"'
-        f' pdfaid:part="{said[0]}" pdfaid:conformance="{said[1:].upper()}"/>'
+        '<rdf:Description rdf:about="" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/" '
+        f'pdfaid:part="{level[0]}" pdfaid:conformance="{level[1:].upper()}"/>'
     )

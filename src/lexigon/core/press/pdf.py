@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import zlib
-from typing import Any, BinaryIO
+from typing import IO, Any
 
 
 class Name(str):
@@ -67,7 +67,7 @@ def write(value: Any) -> str:
 
 
 def text_bytes(text: str) -> bytes:
-    """A text string: ASCII as it is, anything else as UTF-16 with a byte order mark."""
+    """A text string: ASCII unchanged, anything else as UTF-16 with a byte order mark."""
     return text.encode("ascii") if text.isascii() else b"\xfe\xff" + text.encode("utf-16-be", "surrogatepass")
 
 
@@ -77,13 +77,13 @@ class PdfWriter:
     ``compression`` is zlib's level for streams, 0 to 9; 0 is for files that are read once, at once.
     """
 
-    def __init__(self, target: BinaryIO, version: str = "1.6", compression: int = 6) -> None:
+    def __init__(self, target: IO[bytes], version: str = "1.6", compression: int = 6) -> None:
         self.target = target
         self.compression = compression
         self.offsets: list[int] = [0]
         self._at = 0
         self._digest = hashlib.sha256()
-        # A comment of bytes over 127 tells transfer programs that the file is binary (7.5.2).
+        # A comment of bytes over 127 shows transfer programs that the file is binary (7.5.2).
         self._put(f"%PDF-{version}\n".encode() + b"%\xe2\xe3\xcf\xd3\n")
 
     def _put(self, data: bytes) -> None:
@@ -97,7 +97,8 @@ class PdfWriter:
         return Ref(len(self.offsets) - 1)
 
     def mark(self) -> int:
-        """Return how many references there are; ``forget`` takes back those given out since, none of which was written."""
+        """Return how many references there are; ``forget`` takes back those given out since, none of which was
+        written."""
         return len(self.offsets)
 
     def forget(self, mark: int) -> None:

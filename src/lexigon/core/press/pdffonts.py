@@ -38,16 +38,16 @@ class PdfFont:
         self._kerns: dict[tuple[int, int], str] = {}
 
     def written(self, look: Look) -> dict[str, str]:
-        """The words of a look that ``word`` has written so far."""
+        """The words in a formatting that ``word`` has written so far."""
         return self._words.setdefault((look.cut, _tracking(look)), {})
 
     def word(self, look: Look, text: str) -> str:
         """The TJ operands of a word: glyph strings with kerning between them, in 1/1000 em."""
         words = self.written(look)
-        known = words.get(text)
-        if known is None:
-            known = words[text] = self._write(look, text, _tracking(look))
-        return known
+        cached = words.get(text)
+        if cached is None:
+            cached = words[text] = self._write(look, text, _tracking(look))
+        return cached
 
     def _write(self, look: Look, text: str, tracking: float) -> str:
         word = look.cut.word(text)
@@ -70,8 +70,8 @@ class PdfFont:
                     run = []
                 out.append(number(-before))
             run.append(f"{glyph:04X}")
-            wanted = word.advances[index] * scale + (tracking if own else 0.0)
-            pending = wanted - advances[glyph] * scale - dx
+            advance_wanted = word.advances[index] * scale + (tracking if own else 0.0)
+            pending = advance_wanted - advances[glyph] * scale - dx
         if run:
             out.append(f"<{''.join(run)}>")
         if abs(pending) > 5e-4:
@@ -87,29 +87,30 @@ class PdfFont:
         if word.advances == natural:
             return f"<{glyphs}>" if glyphs else ""
         out, begun = "", 0
-        for index, (wanted, advance) in enumerate(zip(word.advances, natural, strict=True), 1):
-            if wanted != advance:
-                out += f"<{glyphs[begun : 4 * index]}>{self._kerned(wanted, advance)}"
+        for index, (wanted_advance, advance) in enumerate(zip(word.advances, natural, strict=True), 1):
+            if wanted_advance != advance:
+                out += f"<{glyphs[begun : 4 * index]}>{self._kerned(wanted_advance, advance)}"
                 begun = 4 * index
         return f"{out}<{glyphs[begun:]}>" if begun < len(glyphs) else out
 
-    def _kerned(self, wanted: int, advance: int) -> str:
-        """The operand that moves on from a glyph's own advance to the wanted one; nothing where that is no distance to speak of."""
-        known = self._kerns.get((wanted, advance))
-        if known is None:
-            surplus = wanted * self._per_mille - advance * self._per_mille
-            known = self._kerns[wanted, advance] = number(-surplus) if abs(surplus) > 5e-4 else ""
-        return known
+    def _kerned(self, wanted_advance: int, advance: int) -> str:
+        """The operand that moves on from a glyph's own advance to the wanted one; nothing where that is no distance to
+        speak of."""
+        cached = self._kerns.get((wanted_advance, advance))
+        if cached is None:
+            surplus = wanted_advance * self._per_mille - advance * self._per_mille
+            cached = self._kerns[wanted_advance, advance] = number(-surplus) if abs(surplus) > 5e-4 else ""
+        return cached
 
     def _reads(self, word: Word, text: str) -> None:
         """Take down what text each glyph of a word stands for."""
-        known = self.text
-        if known.keys() >= set(word.glyphs):
+        texts = self.text
+        if texts.keys() >= set(word.glyphs):
             return
         clusters = (*word.clusters, len(text))
         for index, glyph in enumerate(word.glyphs):
-            if glyph not in known:
-                known[glyph] = text[clusters[index] : clusters[index + 1]]
+            if glyph not in texts:
+                texts[glyph] = text[clusters[index] : clusters[index + 1]]
 
     def space(self, look: Look, advance: float) -> str:
         """The TJ operands of one space that advances ``advance`` points before characters are widened."""
@@ -120,13 +121,14 @@ class PdfFont:
         surplus = advance / (look.size * look.squeeze) * 1000 - self.face.advances[glyph] * self._per_mille
         return f"<{glyph:04X}>{number(-surplus)}" if abs(surplus) > 5e-4 else f"<{glyph:04X}>"
 
-    def embed(self, writer: PdfWriter, told: bool = False) -> None:
-        """Write the font's objects; call once, when all text has been set. With ``told`` it says which glyphs it has (CIDSet: ISO 19005-1,
-        6.3.5 asks for it; newer standards do not)."""
+    def embed(self, writer: PdfWriter, lists_glyphs: bool = False) -> None:
+        """Write the font's objects; call once, when all text has been set. With ``lists_glyphs`` it lists its glyphs
+        (CIDSet: ISO 19005-1, 6.3.5 asks for it; newer standards do not)."""
         face, scale = self.face, self._per_mille
         if face.restricted:
             raise FontError(
-                f"The licence of {face.postscript_name} does not allow embedding. Use another font, or convert its text to outlines."
+                f"The licence of {face.postscript_name} does not allow embedding. Use another font, or convert its text"
+                " to outlines."
             )
         if face.whole_only:
             glyphs, data, base = list(range(len(face.advances))), program_of(face), face.postscript_name
@@ -142,31 +144,42 @@ class PdfFont:
         else:
             program = writer.add_stream(data, {"Length1": len(data)})
         descriptor: dict[str, Any] = {
-            "Type": Name("FontDescriptor"), "FontName": Name(base),
+            "Type": Name("FontDescriptor"),
+            "FontName": Name(base),
             "Flags": SYMBOLIC | (ITALIC if face.italic else 0),
-            "FontBBox": [round(v * scale) for v in face.bbox], "ItalicAngle": face.italic_angle,
-            "Ascent": round(face.ascent * scale), "Descent": -round(face.descent * scale),
-            "CapHeight": round(face.cap_height * scale), "XHeight": round(face.x_height * scale),
-            "StemV": 50 + round((face.weight / 65) ** 2), "FontFile3" if face.is_cff else "FontFile2": program,
-        }  # fmt: skip
-        if told:
+            "FontBBox": [round(v * scale) for v in face.bbox],
+            "ItalicAngle": face.italic_angle,
+            "Ascent": round(face.ascent * scale),
+            "Descent": -round(face.descent * scale),
+            "CapHeight": round(face.cap_height * scale),
+            "XHeight": round(face.x_height * scale),
+            "StemV": 50 + round((face.weight / 65) ** 2),
+            "FontFile3" if face.is_cff else "FontFile2": program,
+        }
+        if lists_glyphs:
             descriptor["CIDSet"] = writer.add_stream(_bits(glyphs))
         cid: dict[str, Any] = {
-            "Type": Name("Font"), "Subtype": Name("CIDFontType0" if face.is_cff else "CIDFontType2"),
-            "BaseFont": Name(base), "FontDescriptor": writer.add(descriptor), "DW": 0,
+            "Type": Name("Font"),
+            "Subtype": Name("CIDFontType0" if face.is_cff else "CIDFontType2"),
+            "BaseFont": Name(base),
+            "FontDescriptor": writer.add(descriptor),
+            "DW": 0,
             "CIDSystemInfo": {"Registry": b"Adobe", "Ordering": b"Identity", "Supplement": 0},
             "W": [item for glyph in glyphs for item in (glyph, [face.advances[glyph] * scale])],
-        }  # fmt: skip
+        }
         if not face.is_cff:
             cid["CIDToGIDMap"] = Name("Identity")
         writer.add(
             {
-                "Type": Name("Font"), "Subtype": Name("Type0"),
-                "BaseFont": Name(base + ("-Identity-H" if face.is_cff else "")), "Encoding": Name("Identity-H"),
-                "DescendantFonts": [writer.add(cid)], "ToUnicode": writer.add_stream(self._to_unicode()),
+                "Type": Name("Font"),
+                "Subtype": Name("Type0"),
+                "BaseFont": Name(base + ("-Identity-H" if face.is_cff else "")),
+                "Encoding": Name("Identity-H"),
+                "DescendantFonts": [writer.add(cid)],
+                "ToUnicode": writer.add_stream(self._to_unicode()),
             },
             self.ref,
-        )  # fmt: skip
+        )
 
     def _to_unicode(self) -> bytes:
         rows = [
@@ -189,7 +202,7 @@ class PdfFont:
 
 def _bits(glyphs: list[int]) -> bytes:
     """A bit for each glyph from the first on, the highest of a byte first (ISO 32000-2, table 122)."""
-    held = bytearray(glyphs[-1] // 8 + 1)
+    bits = bytearray(glyphs[-1] // 8 + 1)
     for glyph in glyphs:
-        held[glyph // 8] |= 0x80 >> glyph % 8
-    return bytes(held)
+        bits[glyph // 8] |= 0x80 >> glyph % 8
+    return bytes(bits)

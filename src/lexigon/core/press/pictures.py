@@ -1,7 +1,8 @@
-"""Pictures of a file, prepared ahead by threads while its pages are painted: Pillow and LittleCMS let go of the interpreter while they work.
+"""Pictures of a file, prepared in advance by threads while its pages are painted: Pillow and LittleCMS release the
+interpreter's lock while they work.
 
-What is written, and in which order, does not depend on who is ready first: a picture is written when so many others wait behind it, or
-when all pages are painted.
+The content and order of the file do not depend on which is ready first: a picture is written when a given number of
+others wait after it, or when all pages are painted.
 """
 
 from __future__ import annotations
@@ -53,8 +54,8 @@ class PictureQueue:
             self._workers = None
 
     def _next(self) -> None:
-        ref, made = self._waiting.popleft()
-        self._write(made.result(), ref)
+        ref, raster = self._waiting.popleft()
+        self._write(raster.result(), ref)
 
 
 def _ready(path: Path, most: tuple[int, int], look: Look, profile: Profile | None) -> Raster:

@@ -54,7 +54,7 @@ def samples_of(one: Any, space: Space) -> Samples:
 
 
 def _unpacked(one: Any, name: str) -> Image.Image:
-    """An image in a format of its own."""
+    """An image in an independent format."""
     try:
         if name == "/CCITTFaxDecode":
             return pikepdf.PdfImage(one).as_pil_image().convert("L")
@@ -101,7 +101,8 @@ def _decode(one: Any, space: Space, bits: int) -> tuple[float, ...] | None:
 
 
 def image_space(one: Any, profile: Profile, named: Any) -> Space:
-    """The colour space of an image; one packed as JPEG 2000 may say it there alone (8.9.5.1, 7.4.9). Raises Unreadable."""
+    """The colour space of an image; one packed as JPEG 2000 may say it there alone (8.9.5.1, 7.4.9). Raises
+    Unreadable."""
     if "/ColorSpace" in one:
         return space_of(one.ColorSpace, profile, named)
     names = {"L": "/DeviceGray", "RGB": "/DeviceRGB", "CMYK": "/DeviceCMYK"}
@@ -118,10 +119,10 @@ def stencil_of(pdf: pikepdf.Pdf, one: Any, space: Space) -> Any:
     scale = 1.0 if space.indexed is not None or bits == 8 else 255 / (2**bits - 1)
     lows, highs = (np.array([int(v * scale) for v in part]) for part in (ends[::2], ends[1::2]))
     out = ((data >= lows) & (data <= highs)).all(axis=2)
-    made = pikepdf.Stream(pdf, np.packbits(out, axis=1).tobytes())
-    made.Type, made.Subtype, made.ImageMask, made.BitsPerComponent = Name.XObject, Name.Image, True, 1
-    made.Width, made.Height = data.shape[1], data.shape[0]
-    return pdf.make_indirect(made)
+    stream = pikepdf.Stream(pdf, np.packbits(out, axis=1).tobytes())
+    stream.Type, stream.Subtype, stream.ImageMask, stream.BitsPerComponent = Name.XObject, Name.Image, True, 1
+    stream.Width, stream.Height = data.shape[1], data.shape[0]
+    return pdf.make_indirect(stream)
 
 
 def light_of(one: Any, space: Space, ink: str, profile: Profile) -> bytes:
@@ -142,9 +143,11 @@ def _amounts(samples: Samples, space: Space, inks: tuple[str, ...], profile: Pro
     data = _decoded(samples, space)
     if space.light:
         picture = Image.fromarray(np.ascontiguousarray(data), "RGB")
-        made = _lab_inks(picture, space, profile) if space.light == "lab" else separated(picture, profile)
-        found = [made.getchannel(PROCESS.index(i)) if i in PROCESS else Image.new("L", made.size) for i in inks]
-        return np.stack([np.asarray(plate, np.uint8) for plate in found], axis=-1)
+        ink_picture = _lab_inks(picture, space, profile) if space.light == "lab" else separated(picture, profile)
+        bands = [
+            ink_picture.getchannel(PROCESS.index(i)) if i in PROCESS else Image.new("L", ink_picture.size) for i in inks
+        ]
+        return np.stack([np.asarray(plate, np.uint8) for plate in bands], axis=-1)
     # Of several inks each component is one: the plate is that of the ink's name.
     plates = []
     for ink in inks:
@@ -156,7 +159,7 @@ def _amounts(samples: Samples, space: Space, inks: tuple[str, ...], profile: Pro
 
 
 def _by_table(samples: Samples, space: Space, inks: tuple[str, ...]) -> Pixels:
-    """Of one component there are 256 values at most."""
+    """Convert an image of one component by a table: it has 256 values at most."""
     low, high = samples.decode or ((0.0, 255.0) if space.indexed is not None else (0.0, 1.0))
     most = 255 if samples.decode is None or space.indexed is None else max(int(samples.data.max()), 1)
     values = [low + (high - low) * min(value / most, 1.0) for value in range(256)]
@@ -186,6 +189,6 @@ def _lab_inks(picture: Image.Image, space: Space, profile: Profile) -> Image.Ima
         low, high = space.ranges[2 * at : 2 * at + 2]
         table = [min(max(round(low + value / 255 * (high - low)) + 128, 0), 255) for value in range(256)]
         bands.append(picture.getchannel(at).point(table))
-    made = ImageCms.applyTransform(Image.merge("LAB", bands), lab_transform(profile))
-    assert made is not None
-    return made
+    converted = ImageCms.applyTransform(Image.merge("LAB", bands), lab_transform(profile))
+    assert converted is not None
+    return converted

@@ -1,4 +1,5 @@
-"""Shadings of placed pages that are meshes (ISO 32000-2, 8.7.4.5.5 to 8.7.4.5.8), with other colours at their corners."""
+"""Shadings of placed pages that are meshes (ISO 32000-2, 8.7.4.5.5 to 8.7.4.5.8), with other colours at their
+corners."""
 
 from __future__ import annotations
 
@@ -62,7 +63,8 @@ class _Out:
 
 
 def recoloured(pdf: pikepdf.Pdf, shading: Any, convert: Convert, count: int, space: Any) -> Any:
-    """A mesh without a function, with the colours at its corners converted to ``count`` components of ``space``. Raises Unreadable."""
+    """A mesh without a function, with the colours at its corners converted to ``count`` components of ``space``. Raises
+    Unreadable."""
     kind = int(shading.ShadingType)
     bits = {key: int(shading.get(f"/BitsPer{key}", 0)) for key in ("Flag", "Coordinate", "Component")}
     if not 1 <= bits["Coordinate"] <= 32 or not 1 <= bits["Component"] <= 16 or not 0 <= bits["Flag"] <= 8:
@@ -86,23 +88,23 @@ def recoloured(pdf: pikepdf.Pdf, shading: Any, convert: Convert, count: int, spa
             source.to_byte()
             out.to_byte()
     out.to_byte()
-    made = pikepdf.Stream(pdf, bytes(out.made))
+    stream = pikepdf.Stream(pdf, bytes(out.made))
     for key, value in dict(shading).items():
         if key not in PACKING:
-            made[key] = value
-    made.ColorSpace, made.BitsPerComponent = space, 8
-    made.Decode = Array([*[float(v) for v in shading.Decode][:4], *[0, 1] * count])
-    return pdf.make_indirect(made)
+            stream[key] = value
+    stream.ColorSpace, stream.BitsPerComponent = space, 8
+    stream.Decode = Array([*[float(v) for v in shading.Decode][:4], *[0, 1] * count])
+    return pdf.make_indirect(stream)
 
 
 def with_function(pdf: pikepdf.Pdf, shading: Any, function: Any, space: Any) -> Any:
     """A mesh with a function, with another function and another space."""
-    made = pikepdf.Stream(pdf, shading.read_bytes())
+    stream = pikepdf.Stream(pdf, shading.read_bytes())
     for key, value in dict(shading).items():
         if key not in PACKING:
-            made[key] = value
-    made.ColorSpace, made.Function = space, function
-    return pdf.make_indirect(made)
+            stream[key] = value
+    stream.ColorSpace, stream.Function = space, function
+    return pdf.make_indirect(stream)
 
 
 def _corners(source: _Bits, kind: int, flag_bits: int) -> Iterator[tuple[int, int, int | None]]:

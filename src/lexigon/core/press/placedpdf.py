@@ -1,7 +1,7 @@
-"""A page of a PDF placed as it is: its drawing becomes a form, with all that it needs and nothing else.
+"""A page of a PDF placed unchanged: its drawing becomes a form, with all the resources it needs and nothing else.
 
-What a form is, ISO 32000-2, 8.10. Light that names no profile is said to be sRGB (DefaultRGB, 8.6.5.6), which PDF/X-4 allows (ISO 15930-7, 6.2.3);
-inks stay the inks they are. Annotations, scripts, files and the structure stay behind.
+Forms: ISO 32000-2, 8.10. RGB without a profile is declared as sRGB (DefaultRGB, 8.6.5.6), which PDF/X-4 allows (ISO
+15930-7, 6.2.3); ink values stay unchanged. Annotations, scripts, files and the structure are omitted.
 """
 
 from __future__ import annotations
@@ -36,7 +36,8 @@ LEFT_BEHIND = frozenset(
         "/OCProperties",
         "/AA",
         "/LastModified",
-        # What says how a device is to screen, and what other devices are to print instead: it looks the same without, and PDF/X-4 refuses it
+        # What says how a device is to screen, and what other devices are to print instead: it looks the same without,
+        # and PDF/X-4 refuses it
         # (ISO 15930-7, 6.2.5 to 6.2.8, from memory).
         "/HT",
         "/HTP",
@@ -57,8 +58,8 @@ class PlacedPages:
     """Pages of PDF files that are placed in one file; what several share is written once."""
 
     def __init__(self, writer: PdfWriter, inks: Profile | None = None) -> None:
-        """``inks`` is the printing condition of a file that may have nothing transparent, and no light: pages are placed in it as
-        ``inked_page`` makes them."""
+        """``inks`` is the printing condition of a file that may have nothing transparent, and no light: pages are
+        placed in it as ``inked_page`` makes them."""
         self.writer, self.inks, self.flattened = writer, inks, inks is not None
         self._profile: Ref | None = None
         self._made: list[Callable[[], object]] = []
@@ -66,7 +67,8 @@ class PlacedPages:
         self._copied: dict[tuple[Path, int, int], Ref] = {}
 
     def form(self, path: Path, page: int) -> Ref:
-        """A page (the first is 1) as a form that fills the unit square. Raises PlacingError; nothing of the page is written then."""
+        """A page (the first is 1) as a form that fills the unit square. Raises PlacingError; nothing of the page is
+        written then."""
         if self.inks is not None:
             inked = inked_page(path, page, self.inks)
             if inked is None:
@@ -94,9 +96,12 @@ class PlacedPages:
         page.contents_coalesce()
         content = page.obj.Contents.read_bytes() if "/Contents" in page.obj else b""
         head: dict[str, Any] = {
-            "Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Matrix": [Raw(f"{value:.9f}") for value in _to_unit_square(box, int(page.obj.get("/Rotate", 0)) % 360)],
+            "Type": Name("XObject"),
+            "Subtype": Name("Form"),
+            "BBox": box,
+            "Matrix": [Raw(f"{value:.9f}") for value in _to_unit_square(box, int(page.obj.get("/Rotate", 0)) % 360)],
             "Resources": resources,
-        }  # fmt: skip
+        }
         if not self.flattened and not is_opaque_ink(path, at):
             head["Group"] = {"S": Name("Transparency"), "I": True}
         form = self.writer.reserve()
@@ -128,27 +133,34 @@ class PlacedPages:
             self._made.append(partial(self.writer.add, self._value(path, obj, waiting, 0, here=True), ref))
 
     def _value(
-        self, path: Path, obj: Any, waiting: deque[tuple[pikepdf.Object, Ref]], depth: int, *, here: bool = False, resources: bool = False
-    ) -> Any:  # fmt: skip
-        """A value in the writer's terms; what is an object of its own is copied later."""
+        self,
+        path: Path,
+        obj: Any,
+        waiting: deque[tuple[pikepdf.Object, Ref]],
+        depth: int,
+        *,
+        here: bool = False,
+        resources: bool = False,
+    ) -> Any:
+        """A value in the writer's terms; indirect objects are copied later."""
         if depth > MOST_DEPTH:
             raise PlacingError("It is nested too deep.")
         if isinstance(obj, pikepdf.Object) and obj.is_indirect and not here and not resources:
             key = (path, *obj.objgen)
-            known = self._copied.get(key)
-            if known is None:
+            cached = self._copied.get(key)
+            if cached is None:
                 if len(self._copied) > MOST_OBJECTS:
                     raise PlacingError("It has too many parts.")
-                known = self._copied[key] = self.writer.reserve()
-                waiting.append((obj, known))
-            return known
+                cached = self._copied[key] = self.writer.reserve()
+                waiting.append((obj, cached))
+            return cached
         if isinstance(obj, pikepdf.Dictionary):
-            made = self._dictionary(path, dict(obj), waiting, depth)
+            dictionary = self._dictionary(path, dict(obj), waiting, depth)
             if not resources or self.flattened:
-                return made
+                return dictionary
             own = obj.get("/ColorSpace")
             spaces = self._dictionary(path, dict(own), waiting, depth) if isinstance(own, pikepdf.Dictionary) else {}
-            return made | {"ColorSpace": {"DefaultRGB": self._default(), **spaces}}
+            return dictionary | {"ColorSpace": {"DefaultRGB": self._default(), **spaces}}
         if isinstance(obj, pikepdf.Array):
             return [self._value(path, one, waiting, depth + 1) for one in obj]
         if isinstance(obj, pikepdf.Name):
@@ -176,10 +188,10 @@ class PlacedPages:
 
     def _group(self, path: Path, group: Any, waiting: deque[tuple[pikepdf.Object, Ref]], depth: int) -> Any:
         """The group that a form is (ISO 32000-2, 11.6.6). Light that it is mixed in is said to be sRGB, too."""
-        made: dict[str, Any] = self._dictionary(path, dict(group), waiting, depth)
+        dictionary: dict[str, Any] = self._dictionary(path, dict(group), waiting, depth)
         if str(group.get("/CS")) == "/DeviceRGB":
-            made["CS"] = self._default()
-        return made
+            dictionary["CS"] = self._default()
+        return dictionary
 
     def _default(self) -> list[Any]:
         """sRGB (IEC 61966-2-1) as an ICC profile."""

@@ -1,11 +1,11 @@
-"""The plates of a placed page: for each ink the same page as a drawing in light, whose darkness is how much of that
-ink is printed.
+"""The plates of a placed page: for each ink the same page as a drawing in RGB, whose darkness is the amount of that
+ink.
 
-Every operator that chooses a colour (ISO 32000-2, 8.6.8) is rewritten, in the page and in the forms, patterns and
-letters it draws; images and shadings are replaced by grey ones. Blend modes, transparency and clips stay as they are,
-and work on each plate by itself. What overprints is not seen on the plates that it has no ink on.
+Every operator that sets a colour (ISO 32000-2, 8.6.8) is rewritten, in the page and in the forms, patterns and glyphs
+that it draws; images and shadings are replaced by grey ones. Blend modes, transparency and clips stay as they are, and
+act on each plate separately. An overprinting object is invisible on plates on which it has no ink.
 
-A page that is not understood to the end is drawn as light and separated, as pictures are (``Unreadable``).
+A page that is not understood completely is drawn in RGB and separated, as pictures are (``Unreadable``).
 """
 
 from __future__ import annotations
@@ -75,7 +75,7 @@ def write_plate(path: Path, page: int, ink: str, profile: Profile, target: Path)
 
 @dataclass(slots=True, frozen=True)
 class _Side:
-    """What is filled with, or stroked with: a colour, whether it overprints, and what is seen of it."""
+    """The colour of fills, or of strokes: the colour, whether it overprints, and its opacity."""
 
     space: Space
     values: tuple[float, ...]
@@ -84,7 +84,8 @@ class _Side:
     opacity: float | None = 1.0
     blend: str = "/Normal"
     inherited: bool = False
-    """The colour is that of whoever draws the part: it is chosen there. So is an opacity that is None."""
+    """Whether the colour is that of whoever draws the part, where it is set. The same holds for an opacity that is
+    None."""
 
     def spares(self, ink: str) -> bool:
         """Return whether it overprints and so leaves the plate of ``ink`` unchanged (ISO 32000-2, 11.7.4.3)."""
@@ -114,7 +115,7 @@ class _Contents(ContentRewriter):
 
     def __init__(
         self, page: _Page, resources: Any, source: Any, first: bool, opacity: float | None, bounds: tuple[float, float]
-    ) -> None:  # fmt: skip
+    ) -> None:
         """``first``: they are those of the page itself, which begin with black."""
         super().__init__(resources)
         self.page, self.source, self.spaces = page, source, source.get("/ColorSpace", pikepdf.Dictionary())
@@ -158,15 +159,19 @@ class _Contents(ContentRewriter):
         self.operator("Do", drawing.operands, drawing)
 
     def _draw(self, operator: str, operands: Any, instruction: Any) -> bool:
-        """Draw what has colours of its own while something else overprints: a part, a shading, an image. What is a
-        stencil takes the colour that things are filled with, and is drawn as those are: False."""
+        """Draw something with colours of its own while something else overprints: a part, a shading, an image. A
+        stencil has the fill colour, and is drawn like fills: False."""
         side = self.sides[0]
-        drawn = self.source.get("/XObject", {}).get(str(operands[0])) if operator == "Do" else None
-        if not side.overprint or side.opacity is None or (drawn is not None and bool(drawn.get("/ImageMask", False))):
+        xobject = self.source.get("/XObject", {}).get(str(operands[0])) if operator == "Do" else None
+        if (
+            not side.overprint
+            or side.opacity is None
+            or (xobject is not None and bool(xobject.get("/ImageMask", False)))
+        ):
             return False
         spares = False
-        if drawn is not None and str(drawn.get("/Subtype")) == "/Image":
-            space = image_space(drawn, self.page.profile, self.spaces)
+        if xobject is not None and str(xobject.get("/Subtype")) == "/Image":
+            space = image_space(xobject, self.page.profile, self.spaces)
             spares = replace(side, space=space, values=space.initial, mode=0, inherited=False).spares(self.page.ink)
         self._see(0, side, spares)
         self.made.append(instruction)
@@ -241,7 +246,7 @@ class _Page:
         self._images: dict[tuple[int, int], Any] = {}
 
     def spots(self) -> dict[str, Colour]:
-        found: dict[str, Colour] = {}
+        colours: dict[str, Colour] = {}
         for one in self._streams():
             spaces = dict(one.get("/ColorSpace", {})).values() if one is not None else ()
             shadings = dict(one.get("/Shading", {})).values() if one is not None else ()
@@ -251,27 +256,28 @@ class _Page:
                 *(shading.ColorSpace for shading in shadings),
                 *(space for space in images if space is not None),
             ):
-                self._spots_of(space, found)
-        return found
+                self._spots_of(space, colours)
+        return colours
 
-    def _spots_of(self, space: Any, found: dict[str, Colour]) -> None:
+    def _spots_of(self, space: Any, colours: dict[str, Colour]) -> None:
         if not isinstance(space, pikepdf.Array):
             return
         kind = str(space[0])
         if kind in ("/Indexed", "/Pattern") and len(space) > 1:
-            self._spots_of(space[1], found)
+            self._spots_of(space[1], colours)
         if kind == "/Separation":
             name = str(space[1])[1:]
             if name not in (*PROCESS, ALL, "None"):
-                found.setdefault(name, Colour("cmyk", self._look(space), spot=name))
+                colours.setdefault(name, Colour("cmyk", self._look(space), spot=name))
         if kind == "/DeviceN":
             for one in space[1]:
                 name = str(one)[1:]
                 if name not in (*PROCESS, ALL, "None"):
-                    found.setdefault(name, Colour("cmyk", (0.0, 0.0, 0.0, 0.5), spot=name))
+                    colours.setdefault(name, Colour("cmyk", (0.0, 0.0, 0.0, 0.5), spot=name))
 
     def _look(self, space: Any) -> tuple[float, ...]:
-        """The process equivalent of a full spot ink, from the tint function of its space; a mid grey if that cannot be read."""
+        """The process equivalent of a full spot ink, from the tint function of its space; a mid grey if that cannot be
+        read."""
         try:
             values = read_function(space[3])(1.0)
             alternate = space_of(space[2], self.profile)
@@ -281,19 +287,19 @@ class _Page:
 
     def _streams(self) -> list[Any]:
         """The resources of the page and of all that it draws."""
-        met, found = set[tuple[int, int]](), list[Any]()
+        met, streams = set[tuple[int, int]](), list[Any]()
         waiting: list[Any] = [self.page.resources]
         while waiting:
             one = waiting.pop()
-            found.append(one)
-            if len(found) > MOST_STREAMS:
+            streams.append(one)
+            if len(streams) > MOST_STREAMS:
                 raise Unreadable("It has too many parts.")
             for kind in ("/XObject", "/Pattern", "/Font"):
                 for part in dict(one.get(kind, {})).values():
                     if "/Resources" in part and (part.objgen == (0, 0) or part.objgen not in met):
                         met.add(part.objgen)
                         waiting.append(part.Resources)
-        return found
+        return streams
 
     # Rewriting
 
@@ -311,7 +317,7 @@ class _Page:
 
     def _note_bounds(self, one: Any, source: Any) -> None:
         """Note the forms that contents draw while they dodge or burn."""
-        states, drawn = source.get("/ExtGState", {}), source.get("/XObject", {})
+        states, xobjects = source.get("/ExtGState", {}), source.get("/XObject", {})
         if not any(str(state.get("/BM")) in LIGHT_WITHIN for state in dict(states).values()):
             return
         blend, saved = "/Normal", list[str]()
@@ -325,23 +331,23 @@ class _Page:
             elif operator == "gs":
                 blend = str(states[str(operands[0])].get("/BM", blend))
             elif operator == "Do" and blend in LIGHT_WITHIN:
-                self._bounds[drawn[str(operands[0])].objgen] = LIGHT_WITHIN[blend]
+                self._bounds[xobjects[str(operands[0])].objgen] = LIGHT_WITHIN[blend]
 
     def _own(self, source: Any) -> Any:
-        """Resources as an object of their own, with images, shadings, forms, patterns and letters as they are on the
+        """Resources as a separate object, with images, shadings, forms, patterns and glyphs as they are on the
         plate."""
-        made = pikepdf.Dictionary(dict(source))
+        resources = pikepdf.Dictionary(dict(source))
         spaces = source.get("/ColorSpace")
-        works = {"/XObject": self._drawn, "/Pattern": self._pattern, "/Shading": self._shading, "/Font": self._font}
+        works = {"/XObject": self._converted, "/Pattern": self._pattern, "/Shading": self._shading, "/Font": self._font}
         for kind, work in works.items():
             if kind in source:
-                made[kind] = pikepdf.Dictionary(
+                resources[kind] = pikepdf.Dictionary(
                     {name: work(value, spaces) for name, value in dict(source[kind]).items()}
                 )
-        made["/ColorSpace"] = pikepdf.Dictionary({"/LexP": pikepdf.Array([Name.Pattern, Name.DeviceGray])})
+        resources["/ColorSpace"] = pikepdf.Dictionary({"/LexP": pikepdf.Array([Name.Pattern, Name.DeviceGray])})
         states = dict(source.get("/ExtGState", {}))
-        made["/ExtGState"] = pikepdf.Dictionary({name: self._state(state) for name, state in states.items()})
-        return made
+        resources["/ExtGState"] = pikepdf.Dictionary({name: self._state(state) for name, state in states.items()})
+        return resources
 
     @staticmethod
     def _state(state: Any) -> Any:
@@ -367,7 +373,7 @@ class _Page:
         if "/Group" in one and "/CS" in one.Group:
             one.Group.CS = Name.DeviceGray
 
-    def _drawn(self, one: Any, spaces: Any) -> Any:
+    def _converted(self, one: Any, spaces: Any) -> Any:
         if str(one.get("/Subtype")) == "/Image":
             return self.image(one, spaces)
         if str(one.get("/Subtype")) != "/Form":
@@ -386,7 +392,8 @@ class _Page:
         return one
 
     def _font(self, one: Any, spaces: Any) -> Any:
-        """Letters that are drawings: those in colours of their own (9.6.4, d0) are rewritten with what the font has."""
+        """Glyphs that are drawings (Type 3): those with colours of their own (9.6.4, d0) are rewritten with the
+        resources of the font."""
         if "/CharProcs" not in one or not self._first_time(one):
             return one
         source = one.get("/Resources", pikepdf.Dictionary())
@@ -409,11 +416,11 @@ class _Page:
         """An image as grey. A stencil takes the colour that it is filled with, so it stays."""
         if bool(one.get("/ImageMask", False)):
             return one
-        known = self._images.get(one.objgen) if one.objgen != (0, 0) else None
-        if known is None:
-            known = self._grey_image(one, spaces)
-            self._images[one.objgen] = known
-        return known
+        cached = self._images.get(one.objgen) if one.objgen != (0, 0) else None
+        if cached is None:
+            cached = self._grey_image(one, spaces)
+            self._images[one.objgen] = cached
+        return cached
 
     def _grey_image(self, one: Any, spaces: Any) -> Any:
         if "/SMaskInData" in one:
@@ -421,17 +428,17 @@ class _Page:
         width, height = int(one.Width), int(one.Height)
         space = image_space(one, self.profile, spaces)
         light = light_of(one, space, self.ink, self.profile)
-        made = self.pdf.make_stream(light)
-        made.Type, made.Subtype, made.Width, made.Height = Name.XObject, Name.Image, width, height
-        made.ColorSpace, made.BitsPerComponent = Name.DeviceGray, 8
+        stream = self.pdf.make_stream(light)
+        stream.Type, stream.Subtype, stream.Width, stream.Height = Name.XObject, Name.Image, width, height
+        stream.ColorSpace, stream.BitsPerComponent = Name.DeviceGray, 8
         for key in ("/SMask", "/Mask", "/Interpolate"):
             if key in one:
-                made[key] = one[key]
+                stream[key] = one[key]
         if isinstance(one.get("/Mask"), pikepdf.Array):
-            made.Mask = stencil_of(self.pdf, one, space)
+            stream.Mask = stencil_of(self.pdf, one, space)
         if "/SMask" in one and "/Matte" in one.SMask:
             raise Unreadable("It has a picture that is mixed with a ground already.")
-        return made
+        return stream
 
     def _content(self, one: Any, resources: Any, source: Any, first: bool = False) -> bytes:
         """The contents of a part as they are on the plate; what they need is added to its new ``resources``."""

@@ -11,11 +11,12 @@ from lexigon.core.press.placedspaces import Space, Unreadable, colours_along, ta
 
 ALONG = (2, 3)
 """Along a line, and from circle to circle."""
-KEPT = ("/ShadingType", "/Coords", "/Domain", "/Extend", "/BBox", "/AntiAlias")
+COPIED_KEYS = ("/ShadingType", "/Coords", "/Domain", "/Extend", "/BBox", "/AntiAlias")
 
 
 def converted_shading(pdf: pikepdf.Pdf, one: Any, space: Space, convert: Convert, count: int, target: Any) -> Any:
-    """A shading of ``space`` with its colours converted to ``count`` components of the space ``target``. Raises Unreadable."""
+    """A shading of ``space`` with its colours converted to ``count`` components of the space ``target``. Raises
+    Unreadable."""
     kind = int(one.ShadingType)
     if kind not in (*ALONG, *MESHES):
         raise Unreadable("It has a shading that is a function of two coordinates.")
@@ -24,5 +25,5 @@ def converted_shading(pdf: pikepdf.Pdf, one: Any, space: Space, convert: Convert
     function = table_function(pdf, one, [convert(values) for values in colours_along(one, space)])
     if kind in MESHES:
         return with_function(pdf, one, function, target)
-    entries = {key: value for key, value in dict(one).items() if key in KEPT}
+    entries = {key: value for key, value in dict(one).items() if key in COPIED_KEYS}
     return pikepdf.Dictionary({**entries, "/ColorSpace": target, "/Function": function})

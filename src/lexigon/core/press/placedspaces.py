@@ -87,8 +87,8 @@ def _lab_space(obj: Any, profile: Profile) -> Space:
 def space_of(obj: Any, profile: Profile, named: Any = None) -> Space:
     """A colour space as a file has it; ``named`` are those of the resources. Raises Unreadable."""
     if isinstance(obj, pikepdf.Name):
-        found = named.get(str(obj)) if named is not None else None
-        return device_space(str(obj), profile) if found is None else space_of(found, profile)
+        space = named.get(str(obj)) if named is not None else None
+        return device_space(str(obj), profile) if space is None else space_of(space, profile)
     kind = str(obj[0])
     if kind == "/ICCBased":
         return device_space({1: "/DeviceGray", 3: "/DeviceRGB", 4: "/DeviceCMYK"}.get(int(obj[1].N), ""), profile)
@@ -131,26 +131,26 @@ STEPS = 256
 
 
 def colours_along(shading: Any, space: Space) -> list[tuple[float, ...]]:
-    """The colours of a shading that has a function, at 256 places along what that takes: of one along a line or a circle
-    (types 2 and 3) its way, of a mesh (types 4 to 7) what its corners have. Raises Unreadable."""
+    """The colours of a shading that has a function, at 256 places along what that takes: of one along a line or a
+    circle (types 2 and 3) its way, of a mesh (types 4 to 7) what its corners have. Raises Unreadable."""
     mesh = int(shading.ShadingType) >= 4
     try:
         function = read_function(shading.Function)
     except FunctionError as error:
         raise Unreadable(str(error)) from error
     begin, end = (float(v) for v in (list(shading.Decode)[4:6] if mesh else shading.get("/Domain", (0, 1))))
-    found = [function(begin + (end - begin) * at / (STEPS - 1)) for at in range(STEPS)]
-    if any(len(values) != space.count for values in found):
+    colours = [function(begin + (end - begin) * at / (STEPS - 1)) for at in range(STEPS)]
+    if any(len(values) != space.count for values in colours):
         raise Unreadable("A colour has too many or too few components.")
-    return found
+    return colours
 
 
 def table_function(pdf: pikepdf.Pdf, shading: Any, rows: Sequence[Sequence[float]]) -> Any:
     """A function (7.10.2) that has what ``colours_along`` became in place of the shading's own: a row for each place,
     of components from 0 to 1."""
-    made = pdf.make_stream(bytes(round(255 * min(max(value, 0.0), 1.0)) for row in rows for value in row))
+    stream = pdf.make_stream(bytes(round(255 * min(max(value, 0.0), 1.0)) for row in rows for value in row))
     mesh = int(shading.ShadingType) >= 4
-    made.FunctionType, made.Size, made.BitsPerSample = 0, pikepdf.Array([len(rows)]), 8
-    made.Domain = pikepdf.Array(list(shading.Decode)[4:6]) if mesh else shading.get("/Domain", pikepdf.Array([0, 1]))
-    made.Range = pikepdf.Array([0, 1] * len(rows[0]))
-    return made
+    stream.FunctionType, stream.Size, stream.BitsPerSample = 0, pikepdf.Array([len(rows)]), 8
+    stream.Domain = pikepdf.Array(list(shading.Decode)[4:6]) if mesh else shading.get("/Domain", pikepdf.Array([0, 1]))
+    stream.Range = pikepdf.Array([0, 1] * len(rows[0]))
+    return stream

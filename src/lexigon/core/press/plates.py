@@ -1,12 +1,13 @@
-"""The plates of a region of a page: how much of each ink is printed where, as the press would mix it.
+"""The plates of a region of a page: the amount of each ink at each pixel, as the press would blend it.
 
-In inks, blend modes that work on each ink by itself (ISO 32000-2, 11.3.5.2) mix the complements of the amounts (11.3.4), and each plate by
-itself: a plate of a page is a grey page, whose greys are the complements of that ink. So every plate is drawn by PDFium as a page of light.
-What overprints leaves plates alone that it has no ink on.
+Blend modes that act on each ink separately (ISO 32000-2, 11.3.5.2) blend the complements of the amounts (11.3.4), each
+plate by itself: a plate of a page is a grey page whose greys are the complements of that ink. So every plate is drawn
+by PDFium as a page in RGB. An overprinting object leaves plates unchanged on which it has no ink.
 
-PDFium differs in two places, which is put right by what it is given. Light of 1 that dodges a backdrop of 0 leaves 0, and of 0 that burns one of
-1 leaves 1 (ISO 32000-2, 11.3.5.2; ISO 32000-1 said otherwise): such light is taken a step of 255 away from its end, which says the same. And
-modes that do not leave white white do not blend spot inks (11.7.4.2).
+PDFium differs in two cases, for which its input is adjusted. A source of 1 that dodges a backdrop of 0 leaves 0, and
+one of 0 that burns a backdrop of 1 leaves 1 (ISO 32000-2, 11.3.5.2; ISO 32000-1 differed): such a source is moved away
+from its end by a step of 255, which gives the same result. And modes that do not leave white unchanged do not blend
+spot inks (11.7.4.2).
 """
 
 from __future__ import annotations
@@ -28,7 +29,7 @@ from lexigon.core.paint.coverage import colours_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Path, Pen, Picture
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
-from lexigon.core.press.shadows import drawn_on_white
+from lexigon.core.press.shadows import paint_on_white
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 Find = Callable[[str], FilePath | None]
@@ -42,19 +43,21 @@ ALL_LIGHT = (0.0, 1.0)
 
 @dataclass(slots=True, frozen=True)
 class _Within:
-    """What an item is drawn within, of a plate: its place, whether a group that is painted as a whole, and the bounds of its light."""
+    """The context in which an item of a plate is drawn: its matrix, whether it is in a group that is painted as a
+    whole, and the bounds of its colour."""
 
     map: Affine
     whole: bool = False
     light: tuple[float, float] = ALL_LIGHT
 
     def grey(self, amount: float) -> Colour:
-        """So much ink, as the light of a plate."""
+        """Return an amount of ink as a grey of a plate."""
         return Colour("rgb", (round(min(max(1 - amount, self.light[0]), self.light[1]), 6),) * 3)
 
 
 class Plater:
-    """Draws the plates of regions; ``folder`` is for what pictures become on the way, ``ppi`` is how fine those are at most."""
+    """Draws the plates of regions; ``folder`` is for what pictures become on the way, ``ppi`` is how fine those are at
+    most."""
 
     def __init__(self, ppi: int, profile: Profile, find: Find | None, folder: FilePath) -> None:
         self.ppi, self.profile, self.find, self.folder = ppi, profile, find, folder
@@ -84,16 +87,16 @@ class Plater:
                     yield spots_in(path, item.look.page) if path else {}
 
     def _plate(self, items: Sequence[Item], ink: str, rect: Rect, per_point: float) -> Image.Image:
-        drawn = [made for item in items if (made := self._item(item, ink, _Within(Affine()))) is not None]
-        return drawn_on_white(drawn, rect, per_point, self._plate_file).point(lambda v: 255 - v)
+        greys = [grey_item for item in items if (grey_item := self._item(item, ink, _Within(Affine()))) is not None]
+        return paint_on_white(greys, rect, per_point, self._plate_file).point(lambda v: 255 - v)
 
     def _plate_file(self, name: str) -> FilePath | None:
         path = self.folder / name
         return path if path.exists() else None
 
     def _grey(self, colour: Colour, ink: str, within: _Within) -> Colour | None:
-        """A colour as the grey of a plate; None where it leaves that alone. Within what is painted as a whole nothing overprints what lies
-        below that: it is mixed over nothing first."""
+        """A colour as the grey of a plate; None where it leaves that alone. Within what is painted as a whole nothing
+        overprints what lies below that: it is mixed over nothing first."""
         amount = self._amount(colour, ink)
         overprints = colour.overprint or (not colour.spot and Colour("cmyk", colour.inks(self.profile)).black_only)
         if overprints and amount == 0 and not within.whole:
@@ -141,7 +144,8 @@ class Plater:
         return replace(group, items=items, shadow=shadow, blend=blend)
 
     def _picture(self, picture: Picture, ink: str, within: _Within) -> Picture | None:
-        """One plate of a picture, as a grey picture of its own; of a page of a PDF as a drawing, where that is understood."""
+        """One plate of a picture, as a separate grey picture; of a page of a PDF as a drawing, where that is
+        understood."""
         if picture.vector and (name := self._page(picture, ink)):
             return Picture(name, picture.map, "grey", vector=True)
         whole = picture.map.then(within.map)
@@ -155,17 +159,17 @@ class Plater:
                 self._rasters[key] = raster(path, self.profile, (most[0], most[1]), picture.look) if path else None
             except PictureError:
                 self._rasters[key] = None
-        made = self._rasters[key]
-        if made is None:
+        own_raster = self._rasters[key]
+        if own_raster is None:
             return None
         number = list(self._rasters).index(key)
         low, high = (round(255 * end) for end in within.light)
         name = f"{number}-{ink}-{low}-{high}".encode().hex()
         target = self.folder / name
         if not target.exists():
-            grey = _plate_of(made, ink).point(lambda v: min(max(255 - v, low), high))
-            if made.alpha is not None:
-                grey.putalpha(Image.frombytes("L", (made.width, made.height), made.alpha))
+            grey = _plate_of(own_raster, ink).point(lambda v: min(max(255 - v, low), high))
+            if own_raster.alpha is not None:
+                grey.putalpha(Image.frombytes("L", (own_raster.width, own_raster.height), own_raster.alpha))
             grey.save(target, "PNG", compress_level=0)
         return Picture(name, picture.map, "grey")
 
@@ -187,24 +191,24 @@ class Plater:
         return name
 
 
-def _plate_of(made: Raster, ink: str) -> Image.Image:
+def _plate_of(raster: Raster, ink: str) -> Image.Image:
     """Return how much of an ink a picture has, pixel by pixel."""
-    size = (made.width, made.height)
-    if made.inks is not None:
-        found = []
+    size = (raster.width, raster.height)
+    if raster.inks is not None:
+        bands = []
         for value in range(256):
             amount = 0.0
-            for colour, part in zip(made.inks.colours, made.inks.strengths((255 - value) / 255), strict=True):
+            for colour, part in zip(raster.inks.colours, raster.inks.strengths((255 - value) / 255), strict=True):
                 if colour.spot:
                     amount += colour.strength * part * (colour.spot == ink)
                 elif ink in PROCESS:
                     amount += colour.cmyk[PROCESS.index(ink)] * part
-            found.append(round(255 * min(amount, 1.0)))
-        return Image.frombytes("L", size, made.pixels).point(found)
+            bands.append(round(255 * min(amount, 1.0)))
+        return Image.frombytes("L", size, raster.pixels).point(bands)
     if ink not in PROCESS:
         return Image.new("L", size, 0)
-    picture = Image.open(io.BytesIO(made.jpeg)) if made.jpeg else Image.frombytes(made.mode, size, made.pixels)
-    if made.mode == "L":
+    picture = Image.open(io.BytesIO(raster.jpeg)) if raster.jpeg else Image.frombytes(raster.mode, size, raster.pixels)
+    if raster.mode == "L":
         return picture.convert("L").point(lambda v: 255 - v) if ink == "Black" else Image.new("L", size, 0)
     return picture.getchannel(PROCESS.index(ink))
 

@@ -7,10 +7,10 @@ from dataclasses import replace
 from datetime import datetime
 
 from lexigon.core.colour.profiles import PROFILES
+from lexigon.core.document.cascade import plain_type
+from lexigon.core.document.forms.sheets import folds_of
+from lexigon.core.document.model import Job
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.cascade import plain_type
-from lexigon.core.job.forms.sheets import folds_of
-from lexigon.core.job.model import Job
 from lexigon.core.paint.page import PageArt
 from lexigon.core.press.boxes import PageBoxes, crop_marks
 from lexigon.core.press.content import Content
@@ -28,13 +28,13 @@ def draw_marks(
     """Crop marks, and dashed ones where the sheet folds."""
     with content.saved():
         content.put(f"{resources.registration()} CS 1 SCN {number(recipe.mark_weight)} w")
-        content.put(_drawn(crop_marks(sheet, recipe)))
+        content.put(_line_operators(crop_marks(sheet, recipe)))
         folds = _fold_marks(sheet, recipe, job, index)
         if folds:
-            content.put(f"[3 2] 0 d {_drawn(folds)}")
+            content.put(f"[3 2] 0 d {_line_operators(folds)}")
 
 
-def _drawn(lines: list[Line]) -> str:
+def _line_operators(lines: list[Line]) -> str:
     return " ".join(f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in lines) + " S"
 
 

@@ -16,25 +16,25 @@ from tempfile import TemporaryDirectory
 import numpy as np
 from PIL import Image, ImageCms
 
-from lexigon.core.apart import run_apart
-from lexigon.core.colour.colours import shown_transform
+from lexigon.core.colour.colours import screen_transform
 from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.paint.blended import Region
 from lexigon.core.press.images import page_image
 from lexigon.core.press.placedplates import spots_in, write_plate
 from lexigon.core.press.placedspaces import PROCESS, Unreadable
 from lexigon.core.press.plates import Find, Plater
+from lexigon.core.sandbox import run_apart
 
 
 def file_plates(pdf: Path, index: int, ppi: float, profile: Profile) -> dict[str, Image.Image]:
     """The plates of a page of a file by the names of their inks: 255 for all of it. Raises Unreadable."""
-    found: dict[str, Image.Image] = {}
+    plates: dict[str, Image.Image] = {}
     with TemporaryDirectory(prefix="lexigon-") as folder:
         for number, ink in enumerate((*PROCESS, *spots_in(pdf, index + 1))):
             plate = Path(folder) / f"{number}.pdf"
             write_plate(pdf, index + 1, ink, profile, plate)
-            found[ink] = page_image(plate, 0, ppi).convert("L").point(lambda v: 255 - v)
-    return found
+            plates[ink] = page_image(plate, 0, ppi).convert("L").point(lambda v: 255 - v)
+    return plates
 
 
 def proof_image(pdf: Path, index: int, ppi: float, profile: Profile) -> Image.Image:
@@ -53,7 +53,7 @@ SECONDS = 20
 
 
 def proof_png(pdf: Path, index: int, ppi: float, profile: Profile) -> bytes:
-    """``proof_image`` as a PNG, computed in a process of its own with limits of memory and time. A page that takes more
+    """``proof_image`` as a PNG, computed in a separate process with limits of memory and time. A page that needs more
     than those is rendered in RGB by PDFium."""
     png = run_apart(__name__, [str(pdf), str(index), str(ppi), profile.id], SECONDS)
     if png.startswith(b"\x89PNG") and png.endswith(b"IEND\xaeB`\x82"):
@@ -70,7 +70,7 @@ def main() -> None:
 
 
 SOLID_BLACK = np.array((0, 0, 0, 255), np.uint8)
-"""Shown as plain black, as ``Colour.seen`` does."""
+"""Shown as plain black, as ``Colour.proofed`` does."""
 
 
 def laid_together(
@@ -83,11 +83,11 @@ def laid_together(
         if spot.any():
             inks += spot[..., None] * np.asarray(look, np.float32)
     printed = np.minimum(inks, 255).round().astype(np.uint8)
-    shown = ImageCms.applyTransform(Image.fromarray(printed, "CMYK"), shown_transform(profile))
-    assert shown is not None
+    image = ImageCms.applyTransform(Image.fromarray(printed, "CMYK"), screen_transform(profile))
+    assert image is not None
     black = Image.fromarray((printed == SOLID_BLACK).all(axis=-1))
-    shown.paste((0, 0, 0), mask=black)
-    return shown
+    image.paste((0, 0, 0), mask=black)
+    return image
 
 
 PER_POINT = 3.0

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lexigon.core.document.page_ranges import page_range
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.ranges import page_range
 from lexigon.core.lengths import show
 
 Landscape = Literal["rotated", "upright"]
@@ -27,16 +27,21 @@ class Recipe:
     information: bool = False
     links: bool = False
     landscape: Landscape = "upright"
-    """How pages on their side are placed: rotated on the sheet of the others, with their head to the left, or upright on a sheet of their own.
-    (Common practice, no source: tables on their side are read with the book turned clockwise, on left-hand and right-hand pages alike.)"""
+    """How pages on their side are placed: rotated on the sheet of the others, with their top to the left, or
+    upright on a sheet of their own size.
+    (Common practice, no source: tables on their side are read with the book turned clockwise, on left-hand and
+    right-hand pages alike.)"""
     ppi: int = 300
 
-    def told(self, unit: str = "mm") -> str:
+    def describe(self, unit: str = "mm") -> str:
         """Return what it makes, in a sentence."""
         if self.kind == "screen":
             return "A PDF for reading on screen: single pages with bookmarks and links."
         if self.kind == "archive":
-            return f"A PDF/A-1b for archiving: single pages in the inks of {self.profile} paper, everything embedded, no transparency."
+            return (
+                f"A PDF/A-1b for archiving: single pages in the inks of {self.profile} paper, everything embedded, no "
+                "transparency."
+            )
         if self.kind == "png":
             return f"A PNG picture of each page at {self.ppi} ppi."
         form = "PDF/X-1a" if self.kind == "older" else "PDF/X-4"
@@ -49,15 +54,40 @@ class Recipe:
 RECIPES = {
     recipe.id: recipe
     for recipe in (
-        Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True, landscape="rotated"),
-        Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True, landscape="rotated"),
-        Recipe("older", "PDF/X-1a (no transparency)", "older", bleed=True, marks=True, information=True, landscape="rotated"),
+        Recipe(
+            "print",
+            "Printer, with bleed and marks",
+            "print",
+            bleed=True,
+            marks=True,
+            information=True,
+            landscape="rotated",
+        ),
+        Recipe(
+            "uncoated",
+            "Printer, uncoated paper",
+            "print",
+            profile="uncoated",
+            bleed=True,
+            marks=True,
+            information=True,
+            landscape="rotated",
+        ),
+        Recipe(
+            "older",
+            "PDF/X-1a (no transparency)",
+            "older",
+            bleed=True,
+            marks=True,
+            information=True,
+            landscape="rotated",
+        ),
         Recipe("trim", "Printer, trimmed pages", "print", bleed=True, landscape="rotated"),
         Recipe("archive", "Archive", "archive", links=True),
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),
     )
-}  # fmt: skip
+}
 
 
 def recipe(name: str, **changes: object) -> Recipe:

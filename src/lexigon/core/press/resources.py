@@ -41,11 +41,15 @@ class FileResources:
     """The resources of one file. Their dictionaries are written by ``write``, when all pages are painted."""
 
     def __init__(
-        self, writer: PdfWriter, variant: Variant, find: Callable[[str], Path | None] | None = None, ppi: int = 300,
+        self,
+        writer: PdfWriter,
+        variant: Variant,
+        find: Callable[[str], Path | None] | None = None,
+        ppi: int = 300,
         profile: Profile = COATED,
-    ) -> None:  # fmt: skip
-        """``find`` tells where a picture's file stands; one finer than ``ppi`` pixels an inch is reduced to that. ``profile`` is of the printing
-        condition that light becomes inks for."""
+    ) -> None:
+        """``find`` gives the path of a picture's file; one finer than ``ppi`` pixels per inch is reduced to that.
+        ``profile`` is that of the printing condition to which RGB colours are converted."""
         self.writer, self.variant, self.find, self.ppi, self.profile = writer, variant, find, ppi, profile
         self.fonts: dict[FontFace, PdfFont] = {}
         self._states: dict[str, dict[str, Any]] = {"GO": OVERPRINTING, "GK": KNOCKING_OUT}
@@ -81,51 +85,60 @@ class FileResources:
 
     def ink(self, colour: Colour, edge: bool = False) -> str:
         """The operators that choose a colour for what is filled, or with ``edge`` for what is stroked."""
-        known = self._inks.get((colour, edge))
-        if known is None:
+        cached = self._inks.get((colour, edge))
+        if cached is None:
             if self.variant.space == "rgb":
-                known = _chosen(colour.rgb, "RG" if edge else "rg")
+                cached = _chosen(colour.rgb, "RG" if edge else "rg")
             elif colour.spot:
                 state = "GO" if colour.overprint else "GK"
-                known = f"/{state} gs /{self._separation(colour)} {'CS' if edge else 'cs'} {number(colour.strength)} {'SCN' if edge else 'scn'}"
+                cached = (
+                    f"/{state} gs /{self._separation(colour)} {'CS' if edge else 'cs'} {number(colour.strength)} "
+                    f"{'SCN' if edge else 'scn'}"
+                )
             else:
                 inks = Colour("cmyk", colour.inks(self.profile))
                 overprints = self.variant.overprints and (inks.black_only or colour.overprint)
                 state = "GO" if overprints else "GK"
-                known = f"/{state} gs " + _chosen(inks.components, "K" if edge else "k")
-            self._inks[colour, edge] = known
-        return known
+                cached = f"/{state} gs " + _chosen(inks.components, "K" if edge else "k")
+            self._inks[colour, edge] = cached
+        return cached
 
     def _separation(self, colour: Colour) -> str:
         """The colour space of a spot ink: its name, and what it looks like in process inks (ISO 32000-2, 8.6.6.4)."""
-        known = self._spots.get(colour.spot)
-        if known is None:
-            known = self._spots[colour.spot] = f"S{len(self._spots) + 1}"
+        cached = self._spots.get(colour.spot)
+        if cached is None:
+            cached = self._spots[colour.spot] = f"S{len(self._spots) + 1}"
             full = " ".join(number(v) for v in colour.components)
             tint = Raw(f"<</FunctionType 2/Domain[0 1]/C0[0 0 0 0]/C1[{full}]/N 1>>")
-            self._spaces[known] = [Name("Separation"), Name(colour.spot), Name("DeviceCMYK"), tint]
-        return known
+            self._spaces[cached] = [Name("Separation"), Name(colour.spot), Name("DeviceCMYK"), tint]
+        return cached
 
     def shading(self, gradient: Gradient, begin: Point, end: Point) -> str:
-        """A shading of type 2 or 3 (ISO 32000-2, 8.7.4.5) in process inks, in those and spot inks, or as a screen shows it."""
+        """A shading of type 2 or 3 (ISO 32000-2, 8.7.4.5) in process inks, in those and spot inks, or as a screen shows
+        it."""
         key = repr((gradient, begin, end))
-        known = self._shadings.get(key)
-        if known is None:
-            known = self._shadings[key] = f"H{len(self._shadings) + 1}"
+        cached = self._shadings.get(key)
+        if cached is None:
+            cached = self._shadings[key] = f"H{len(self._shadings) + 1}"
             (x0, y0), (x1, y1) = begin, end
             way = [x0, y0, x1, y1] if gradient.kind == "linear" else [x0, y0, 0, x0, y0, hypot(x1 - x0, y1 - y0)]
             space, stops, powers = self._mixed_in(gradient)
-            self._written[known] = self.writer.add(
-                {"ShadingType": 2 if gradient.kind == "linear" else 3, "ColorSpace": space, "Coords": way, "Function": _passing(stops, powers),
-                 "Extend": [True, True]}
-            )  # fmt: skip
-        return known
+            self._written[cached] = self.writer.add(
+                {
+                    "ShadingType": 2 if gradient.kind == "linear" else 3,
+                    "ColorSpace": space,
+                    "Coords": way,
+                    "Function": _passing(stops, powers),
+                    "Extend": [True, True],
+                }
+            )
+        return cached
 
     def _mixed_in(self, gradient: Gradient) -> tuple[Any, list[tuple[float, Components]], tuple[float, ...]]:
         """The colour space of a gradient, its stops in it, and what the way between them is raised to."""
         if self.variant.space == "rgb":
-            shown = gradient.shown()
-            return Name("DeviceRGB"), shown, (1.0,) * (len(shown) - 1)
+            gradient_stops = gradient.steps()
+            return Name("DeviceRGB"), gradient_stops, (1.0,) * (len(gradient_stops) - 1)
         colours = [colour for _, colour in gradient.stops]
         spots = {colour.spot: colour for colour in colours if colour.spot}
         if not spots:
@@ -142,16 +155,21 @@ class FileResources:
             self._all_as_process(list(spots.values())),
         ]
         stops = [
-            (at, tuple((0.0,) * 4 if colour.spot else colour.inks(self.profile)) + tuple(colour.strength * (colour.spot == name) for name in spots))
+            (
+                at,
+                tuple((0.0,) * 4 if colour.spot else colour.inks(self.profile))
+                + tuple(colour.strength * (colour.spot == name) for name in spots),
+            )
             for at, colour in gradient.stops
-        ]  # fmt: skip
+        ]
         return space, stops, gradient.powers
 
     def _all_as_process(self, spots: list[Colour]) -> Ref:
-        """Return what process inks and spot inks look like together: each process ink, and its part in each spot, added up
-        (a calculator function, ISO 32000-2, 7.10.5)."""
+        """Return what process inks and spot inks look like together: each process ink, and its part in each spot, added
+        up (a calculator function, ISO 32000-2, 7.10.5)."""
         count = 4 + len(spots)
-        # The stack is c m y k s1 ... sn. For each process ink its sum is put on top; then what was there first is rolled away.
+        # The stack is c m y k s1 ... sn. For each process ink its sum is put on top; then what was there first is
+        # rolled away.
         steps = []
         for ink in range(4):
             steps.append(f"{count - 1} index")
@@ -186,18 +204,18 @@ class FileResources:
         key = (picture.file, most[0], most[1], picture.look)
         if picture.look.as_it_is and picture.vector:
             key = (picture.file, 0, 0, picture.look)  # it has no resolution: one form serves every size
-        known = self._pictures.get(key)
-        if known is None:
-            known = self._pictures[key] = f"X{len(self._forms) + 1}"
-            if picture.look.as_it_is and picture.vector and self._placed(known, path, picture.look.page):
-                return known
-            ref = self._forms[known] = self.writer.reserve()
+        cached = self._pictures.get(key)
+        if cached is None:
+            cached = self._pictures[key] = f"X{len(self._forms) + 1}"
+            if picture.look.as_it_is and picture.vector and self._place_page(cached, path, picture.look.page):
+                return cached
+            ref = self._forms[cached] = self.writer.reserve()
             self.queue.add(
                 ref, path, (most[0], most[1]), picture.look, self.profile if self.variant.space == "cmyk" else None
             )
-        return known
+        return cached
 
-    def _placed(self, name: str, path: Path, page: int) -> bool:
+    def _place_page(self, name: str, path: Path, page: int) -> bool:
         """Make a page of a PDF file a form, which stays vectors; False where it has to be drawn as pixels."""
         from lexigon.core.picture.placedfaults import faults_of
         from lexigon.core.press.placedpdf import PlacingError  # what reads PDF files is loaded where there is one
@@ -267,10 +285,15 @@ class FileResources:
         image = self.writer.add_stream(mask.tobytes(), {**head, "Width": mask.width, "Height": mask.height})
         form = self.writer.add_stream(
             f"q {number(width)} 0 0 {number(height)} {number(left)} {number(foot)} cm /I Do Q".encode(),
-            {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": [left, foot, left + width, foot + height],
-             # Its own, not those of the pages: they name the state that it is part of.
-             "Resources": {"XObject": {"I": image}}, "Group": {"S": Name("Transparency"), "CS": Name("DeviceGray"), "I": True}},
-        )  # fmt: skip
+            {
+                "Type": Name("XObject"),
+                "Subtype": Name("Form"),
+                "BBox": [left, foot, left + width, foot + height],
+                # Its own, not those of the pages: they name the state that it is part of.
+                "Resources": {"XObject": {"I": image}},
+                "Group": {"S": Name("Transparency"), "CS": Name("DeviceGray"), "I": True},
+            },
+        )
         name = f"F{len(self._states) + 1}"
         self._states[name] = {"Type": STATE, "SMask": {"Type": Name("Mask"), "S": Name("Luminosity"), "G": form}}
         return name
@@ -283,24 +306,29 @@ class FileResources:
             return self._spaces[self._separation(colour)], bytes([round(colour.strength * 255)])
         return Name("DeviceCMYK"), bytes(round(v * 255) for v in colour.inks(self.profile))
 
-    def _image(self, made: Raster, ref: Ref) -> Ref:
+    def _image(self, raster: Raster, ref: Ref) -> Ref:
         """An image with its soft mask (ISO 32000-2, 8.9.5 and 11.6.5.3)."""
         head: dict[str, Any] = {
-            "Type": Name("XObject"), "Subtype": Name("Image"), "Width": made.width, "Height": made.height, "BitsPerComponent": 8,
-            "ColorSpace": self._ramp(made.inks) if made.inks else Name(SPACES[made.mode]),
-        }  # fmt: skip
-        if made.alpha is not None:
+            "Type": Name("XObject"),
+            "Subtype": Name("Image"),
+            "Width": raster.width,
+            "Height": raster.height,
+            "BitsPerComponent": 8,
+            "ColorSpace": self._ramp(raster.inks) if raster.inks else Name(SPACES[raster.mode]),
+        }
+        if raster.alpha is not None:
             mask = {name: value for name, value in head.items() if name != "ColorSpace"}
-            head["SMask"] = self.writer.add_stream(made.alpha, {**mask, "ColorSpace": Name("DeviceGray")})
-        if made.jpeg is None:
-            return self.writer.add_stream(made.pixels, head, ref)
+            head["SMask"] = self.writer.add_stream(raster.alpha, {**mask, "ColorSpace": Name("DeviceGray")})
+        if raster.jpeg is None:
+            return self.writer.add_stream(raster.pixels, head, ref)
         head["Filter"] = Name("DCTDecode")
-        if made.mode == "CMYK":
+        if raster.mode == "CMYK":
             head["Decode"] = [1, 0] * 4
-        return self.writer.add_stream(made.jpeg, head, ref, deflate=False)
+        return self.writer.add_stream(raster.jpeg, head, ref, deflate=False)
 
     def _ramp(self, look: Look) -> Any:
-        """The colour space of a picture in inks of its own: 256 steps, each so much of them (Indexed, ISO 32000-2, 8.6.6.3)."""
+        """The colour space of a picture in spot inks: 256 steps, each with an amount of them (Indexed, ISO 32000-2,
+        8.6.6.3)."""
         if self.variant.space == "rgb":
             base, steps = Name("DeviceRGB"), look.ramp()
         elif not any(colour.spot for colour in look.colours):
@@ -314,30 +342,34 @@ class FileResources:
         return [Name("Indexed"), base, 255, self.writer.add_stream(table, {})]
 
     def _strengths(self, look: Look, darkness: float, spots: list[str]) -> Components:
-        """Return how much of each process ink, and of each spot ink, is printed where a picture is so dark."""
-        made = [0.0] * (4 + len(spots))
+        """Return the amount of each process ink, and of each spot ink, for a grey value of a picture."""
+        amounts = [0.0] * (4 + len(spots))
         for colour, part in zip(look.colours, look.strengths(darkness), strict=True):
             if colour.spot:
-                made[4 + spots.index(colour.spot)] += colour.strength * part
+                amounts[4 + spots.index(colour.spot)] += colour.strength * part
             else:
-                made[:4] = [was + ink * part for was, ink in zip(made, colour.inks(self.profile), strict=False)]
-        return tuple(made)
+                amounts[:4] = [was + ink * part for was, ink in zip(amounts, colour.inks(self.profile), strict=False)]
+        return tuple(amounts)
 
     def write(self) -> None:
         """Write the pictures that wait, embed the fonts, and write the dictionaries that the pages name."""
         self.queue.finish()
         for font in self.fonts.values():
-            font.embed(self.writer, told=self.variant.intent == "GTS_PDFA1")
+            font.embed(self.writer, lists_glyphs=self.variant.intent == "GTS_PDFA1")
         tables: dict[str, dict[str, Any]] = {
             "Font": {font.name: font.ref for font in self.fonts.values()},
-            "ExtGState": self._states, "ColorSpace": self._spaces, "XObject": self._forms, "Shading": self._written,
-        }  # fmt: skip
+            "ExtGState": self._states,
+            "ColorSpace": self._spaces,
+            "XObject": self._forms,
+            "Shading": self._written,
+        }
         for kind in self._kinds:
             self.writer.add(tables[kind], self.names[kind])
 
 
 def _passing(stops: list[tuple[float, Components]], powers: tuple[float, ...]) -> Raw:
-    """From colour to colour along the way (ISO 32000-2, 7.10.3 and 7.10.4), even before the first and behind the last."""
+    """The function from colour to colour along the way (ISO 32000-2, 7.10.3 and 7.10.4), constant before the first and
+    after the last."""
     stops = [(0.0, stops[0][1]), *stops, (1.0, stops[-1][1])]
     ways = [(*pair, power) for pair, power in zip(pairwise(stops), (1.0, *powers, 1.0), strict=True)]
     pairs = [(a, b, power) for a, b, power in ways if b[0] > a[0]]
@@ -345,7 +377,8 @@ def _passing(stops: list[tuple[float, Components]], powers: tuple[float, ...]) -
     each = [f"<</FunctionType 2/Domain[0 1]/C0[{first}]/C1[{last}]/N {power}>>" for first, last, power in ends]
     bounds = " ".join(number(b[0]) for _, b, _ in pairs[:-1])
     return Raw(
-        f"<</FunctionType 3/Domain[0 1]/Functions[{' '.join(each)}]/Bounds[{bounds}]/Encode[{' '.join(['0 1'] * len(each))}]>>"
+        "<</FunctionType 3/Domain[0 "
+        f"1]/Functions[{' '.join(each)}]/Bounds[{bounds}]/Encode[{' '.join(['0 1'] * len(each))}]>>"
     )
 
 

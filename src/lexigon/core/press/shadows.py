@@ -28,41 +28,42 @@ MOST = 4000
 def mask_of(
     shadow: Shadow, items: Sequence[Item], scale: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
-    """Return how dark a shadow is within its reach, grey from 0 to its opacity. ``scale`` is how many times as large it stands on the
-    sheet; ``find`` where pictures stand."""
+    """Return the opacity of a shadow within its bounds, as grey values from 0 to its maximum. ``scale`` is its
+    magnification on the sheet; ``find`` gives the paths of pictures."""
     from PIL import ImageFilter
 
     reach = shadow.reach
     ppi = (HARD_PPI if shadow.blur < 1 else PPI) * scale
     per_point = min(ppi / 72, MOST / max(reach.width, reach.height))
-    drawn = _drawn(items, reach.moved(-shadow.dx, -shadow.dy), per_point, find)
-    soft = drawn.filter(ImageFilter.GaussianBlur(shadow.deviation * per_point)) if shadow.blur else drawn
+    mask = _coverage_image(items, reach.moved(-shadow.dx, -shadow.dy), per_point, find)
+    soft = mask.filter(ImageFilter.GaussianBlur(shadow.deviation * per_point)) if shadow.blur else mask
     return soft.point(lambda value: round(value * shadow.opacity))
 
 
 def fade_of(fade: Fade, scale: float) -> Image.Image:
-    """Return how much is seen within the bounds of what fades out, grey: its outline, half of the width taken off, softened. ``scale`` is how many
-    times as large it stands on the sheet."""
+    """Return the visibility within the bounds of an object with a soft edge, as grey values: its outline, reduced by
+    half of the width, softened. ``scale`` is its magnification on the sheet."""
     from PIL import ImageChops, ImageFilter
 
     per_point = min(PPI * scale / 72, MOST / max(fade.bounds.width, fade.bounds.height))
     edge = Path(fade.steps, pen=Pen(fade.width, BLACK, join="round"), even_odd=fade.even_odd)
-    within = _drawn((Path(fade.steps, BLACK, even_odd=fade.even_odd),), fade.bounds, per_point, None)
-    taken = _drawn((edge,), fade.bounds, per_point, None)
-    return ImageChops.multiply(within, ImageChops.invert(taken)).filter(
+    within = _coverage_image((Path(fade.steps, BLACK, even_odd=fade.even_odd),), fade.bounds, per_point, None)
+    stroke_mask = _coverage_image((edge,), fade.bounds, per_point, None)
+    return ImageChops.multiply(within, ImageChops.invert(stroke_mask)).filter(
         ImageFilter.GaussianBlur(fade.deviation * per_point)
     )
 
 
-def drawn_on_white(
+def paint_on_white(
     items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
-    """Items drawn on white within an area, in grey. The white is a painted ground, so that blend modes have a backdrop."""
+    """Items drawn on white within an area, in grey. The white is a painted ground, so that blend modes have a
+    backdrop."""
     ground = Path(polygon_path(polygon_of(area)), Colour("rgb", (1.0, 1.0, 1.0)))
     return _rendered((ground, *items), area, per_point, find, (255, 255, 255, 255)).convert("L")
 
 
-def _drawn(
+def _coverage_image(
     items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
     """Return what is painted within an area, as one shape: how much it hides of what lies below it."""
@@ -70,8 +71,12 @@ def _drawn(
 
 
 def _rendered(
-    items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None, ground: tuple[int, int, int, int]
-) -> Image.Image:  # fmt: skip
+    items: Sequence[Item],
+    area: Rect,
+    per_point: float,
+    find: Callable[[str], FilePath | None] | None,
+    ground: tuple[int, int, int, int],
+) -> Image.Image:
     import pypdfium2 as pdfium
 
     from lexigon.core.press.content import Content, ContentPainter
@@ -85,9 +90,13 @@ def _rendered(
     moved = Group(tuple(items), Affine.move(-area.x, -area.y))
     paint((moved,), ContentPainter(content, sheet, resources))
     page = {
-        "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "Resources": resources.names,
-        "Contents": writer.add_stream(content.data()), "Group": {"S": Name("Transparency"), "CS": Name("DeviceRGB")},
-    }  # fmt: skip
+        "Type": Name("Page"),
+        "Parent": tree,
+        "MediaBox": sheet.media,
+        "Resources": resources.names,
+        "Contents": writer.add_stream(content.data()),
+        "Group": {"S": Name("Transparency"), "CS": Name("DeviceRGB")},
+    }
     writer.add({"Type": Name("Pages"), "Kids": [writer.add(page)], "Count": 1}, tree)
     resources.write()
     writer.close(writer.add({"Type": Name("Catalog"), "Pages": tree}), writer.add({"Title": "shadow"}))

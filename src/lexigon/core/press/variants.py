@@ -26,7 +26,7 @@ class Variant:
 
     @property
     def for_press(self) -> bool:
-        """It is exchanged by PDF/X, which says so in the information dictionary."""
+        """Whether files follow PDF/X, which the information dictionary states."""
         return self.intent == "GTS_PDFX" and bool(self.conforms)
 
 

@@ -7,18 +7,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from lexigon.core.job.intents import Intent, PutSection
-from lexigon.core.job.model import Job, NumberStyle, Section
-from lexigon.core.job.numbering import counted_pages, counts, labels
+from lexigon.core.document.model import Job, NumberStyle, Section
+from lexigon.core.document.numbering import counted_pages, counts, labels
+from lexigon.core.editing.intents import Intent, PutSection
 
 Counted = Literal["on", "own", "apart"]
-"""A job's pages go ``on`` from those of the job before (from 1 where there is none, or where its numbers are written in another way), or have
-numbers of their ``own`` from which those behind go on; or it stands ``apart``, as covers and cards do: nothing goes on from it, and it takes no
-place among the leaves."""
+"""The pages of a job continue (``on``) those of the job before (from 1 where there is none, or where its numbers have
+another format), or have numbers of their ``own`` that those after them continue; or the job is not numbered
+(``apart``), like covers and cards: nothing continues it, and it takes no place among the leaves."""
 
 
 def usual(job: Job) -> Counted:
-    """Return how a job is counted where nobody says: books and magazines go on; covers, cards, flyers and what is folded stand apart."""
+    """Return the default numbering of a job: books and magazines continue; covers, cards, flyers and folded pieces are
+    not numbered."""
     return usual_of(job.kind)
 
 
@@ -34,35 +35,36 @@ class Start:
     number: int | None
     """The number its first page is to have; None where it keeps its own."""
     blank: bool
-    """An empty page stands before it, so that it begins on a right-hand page."""
+    """Whether an empty page is before it, so that it begins on a right-hand page."""
     labels: tuple[str, str]
     """The numbers of its first and its last page as they are written, once it is numbered so."""
 
 
 def starts(jobs: Sequence[tuple[Job, Counted]]) -> list[Start]:
-    """Return where each job of a publication begins, in their order.
+    """Return where each job of a publication begins, in order.
 
-    A job whose pages face each other begins on a right-hand page: behind an odd number of leaves' sides an empty page is left, which is
-    counted, too. Each way of writing numbers (arabic, roman, with a prefix) is counted by itself: a text that follows front matter numbered
-    i to viii begins with 1, and continues after plates numbered I to IV (common practice, no source).
+    A job with facing pages begins on a right-hand page: after an odd number of pages an empty page is inserted, which
+    is counted, too. Each format of numbers (arabic, roman, with a prefix) is counted separately: a text that follows
+    front matter numbered i to viii begins with 1, and continues after plates numbered I to IV (common practice, no
+    source).
     """
-    made: list[Start] = []
+    starts: list[Start] = []
     last: dict[Way, int] = {}
     before: Way | None = None
     sides = 0
     for job, counted in jobs:
         if counted == "apart":
-            made.append(Start(None, False, _ends(job, None)))
+            starts.append(Start(None, False, _ends(job, None)))
             continue
         blank = job.brief.facing and sides % 2 == 1
         ways = _ways(job)
-        counts_blank = blank and before == ways[0]  # else nobody can tell which of the two it belongs to
+        counts_blank = blank and before == ways[0]  # otherwise it is ambiguous which of the two it belongs to
         number = last.get(ways[0], 0) + 1 + counts_blank if counted == "on" else None
         sides += blank + len(job.pages)
         last.update(zip(ways, counts(job if number is None else _numbered(job, number)), strict=True))
         before = ways[-1]
-        made.append(Start(number, blank, _ends(job, number)))
-    return made
+        starts.append(Start(number, blank, _ends(job, number)))
+    return starts
 
 
 Way = tuple[NumberStyle, str]
@@ -114,7 +116,7 @@ class NumberAnew(PutSection):
 
 
 def anew(job: Job) -> list[Intent]:
-    """Return what makes a job that went on from another begin with 1; nothing where it does."""
+    """Return the edit that makes a job that continued another begin with 1; None where it does already."""
     section = job.pages[0].section
     if section is None or section.start is None:
         return []

@@ -6,14 +6,15 @@ from collections import Counter
 from collections.abc import Sequence
 
 from lexigon.core import lengths
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
 
 SLACK = 0.1
 """Points within which two trims are the same: rounding to another unit leaves less."""
 
 
 def odd_trims(jobs: Sequence[Job]) -> dict[str, str]:
-    """A message for each job, by id, whose trim differs from that of most jobs. Covers and folded pieces are left out."""
+    """A message for each job, by id, whose trim differs from that of most jobs. Covers and folded pieces are left
+    out."""
     inside = [job for job in jobs if job.brief.form is None]
     counted = Counter(_steps(job) for job in inside)
     if len(counted) < 2:

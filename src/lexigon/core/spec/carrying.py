@@ -6,57 +6,63 @@ from collections.abc import Iterable
 from dataclasses import dataclass, fields, replace
 from typing import Any
 
-from lexigon.core.job.cascade import Cascade, frame_spec
-from lexigon.core.job.cellsetting import Set, setter
-from lexigon.core.job.holders import holder
-from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
-from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, combined
-from lexigon.core.spec.grammar import Understood
+from lexigon.core.document.cascade import Cascade, frame_spec
+from lexigon.core.document.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, combined
+from lexigon.core.editing.holders import holder
+from lexigon.core.editing.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
+from lexigon.core.spec.grammar import SpecReading
 from lexigon.core.spec.rules import PATCHED, patched
+from lexigon.core.tables.cell_settings import Set, setter
 
 PARA_NAMES = frozenset(f.name for f in fields(ParaSpec))
 
 
 def intents_for_text(
-    job: Job, cascade: Cascade, understood: Understood, story_id: str, start: Place, end: Place, whole: bool = False,
+    job: Job,
+    cascade: Cascade,
+    understood: SpecReading,
+    story_id: str,
+    start: Place,
+    end: Place,
+    whole: bool = False,
     show: Set | None = None,
-) -> list[Intent]:  # fmt: skip
-    """Return what it does to the text between two places: characters where words are selected, else (or with ``whole``) whole
-    paragraphs."""
+) -> list[Intent]:
+    """Return what it does to the text between two places: characters where words are selected, else (or with ``whole``)
+    whole paragraphs."""
     story, places = locate(job, story_id, start, end)
     (first, begin), (last, finish) = sorted(places)
     words = not whole and (first, begin) != (last, finish)
     paragraphs = story.paragraphs[first : last + 1]
     a, z = paragraphs[0].id, paragraphs[-1].id
-    made: list[Intent] = []
+    intents: list[Intent] = []
     show = show or setter(job, story_id)
     if understood.paragraph_style or (understood.clear and not words):
-        made.append(SetParagraphs(story_id, a, z, style=understood.paragraph_style, clear=understood.clear))
+        intents.append(SetParagraphs(story_id, a, z, style=understood.paragraph_style, clear=understood.clear))
     if understood.clear and words:
-        made.append(FormatText(story_id, start, end, style=""))
+        intents.append(FormatText(story_id, start, end, style=""))
     if understood.character_style:
         ends = (start, end) if words else (Place(a, 0), Place(z, len(paragraphs[-1].text)))
-        made.append(FormatText(story_id, *ends, style=understood.character_style))
+        intents.append(FormatText(story_id, *ends, style=understood.character_style))
     parts = PATCHED & set(understood.patches)
-    given = replace(understood.para, **dict.fromkeys(parts & PARA_NAMES))
-    if given != ParaSpec():
-        made.append(SetParagraphs(story_id, a, z, para=given))
+    para = replace(understood.para, **dict.fromkeys(parts & PARA_NAMES))
+    if para != ParaSpec():
+        intents.append(SetParagraphs(story_id, a, z, para=para))
     for name in sorted(parts & PARA_NAMES):
-        found = [patched(understood, name, getattr(cascade.setting(show(p)), name)) for p in paragraphs]
-        for run in _alike(paragraphs, found):
-            made.append(SetParagraphs(story_id, run.first, run.last, para=ParaSpec(**{name: run.value})))
+        changes = [patched(understood, name, getattr(cascade.setting(show(p)), name)) for p in paragraphs]
+        for run in _alike(paragraphs, changes):
+            intents.append(SetParagraphs(story_id, run.first, run.last, para=ParaSpec(**{name: run.value})))
     if understood.type != TypeSpec():
         if words:
-            made.append(FormatText(story_id, start, end, understood.type))
+            intents.append(FormatText(story_id, start, end, understood.type))
         else:
-            made.append(SetParagraphs(story_id, a, z, type=understood.type))
-            made += [intent for p in paragraphs if (intent := _over_spans(story_id, p, understood.type))]
+            intents.append(SetParagraphs(story_id, a, z, type=understood.type))
+            intents += [intent for p in paragraphs if (intent := _over_spans(story_id, p, understood.type))]
     if understood.size_by or understood.leading_by:
         for number, p in enumerate(paragraphs):
             low = begin if words and number == 0 else 0
             high = finish if words and number == len(paragraphs) - 1 else len(p.text)
-            made += _resized(cascade, understood, story_id, show(p), low, high, words)
-    return made
+            intents += _resized(cascade, understood, story_id, show(p), low, high, words)
+    return intents
 
 
 @dataclass(slots=True)
@@ -98,8 +104,8 @@ def _shared(spec: TypeSpec) -> TypeSpec:
 
 
 def _resized(
-    cascade: Cascade, understood: Understood, story: str, p: Paragraph, low: int, high: int, words: bool
-) -> Iterable[Intent]:  # fmt: skip
+    cascade: Cascade, understood: SpecReading, story: str, p: Paragraph, low: int, high: int, words: bool
+) -> Iterable[Intent]:
     """Each stretch larger or smaller by as much, whatever size it has."""
     by = understood.size_by
     if by and not words:
@@ -118,12 +124,12 @@ def _resized(
         yield SetParagraphs(story, p.id, p.id, para=ParaSpec(leading=leading))
 
 
-def intents_for_frames(job: Job, understood: Understood, frames: Iterable[tuple[str, str]]) -> list[Intent]:
+def intents_for_frames(job: Job, understood: SpecReading, frames: Iterable[tuple[str, str]]) -> list[Intent]:
     """Return what it does to frames, given as (holder, frame) ids."""
     if understood.frame == FrameSpec() and not understood.changes and not understood.clear:
         return []
     parts = (PATCHED & set(understood.patches)) - PARA_NAMES
-    made: list[Intent] = []
+    intents: list[Intent] = []
     for key, frame_id in frames:
         spec = understood.frame
         on = holder(job, key) if parts else None
@@ -131,5 +137,5 @@ def intents_for_frames(job: Job, understood: Understood, frames: Iterable[tuple[
         if frame is not None:
             was = frame_spec(job, frame)
             spec = replace(spec, **{name: patched(understood, name, getattr(was, name)) for name in parts})
-        made.append(ChangeFrame(key, frame_id, spec=spec, clear=understood.clear, **understood.changes))
-    return made
+        intents.append(ChangeFrame(key, frame_id, spec=spec, clear=understood.clear, **understood.changes))
+    return intents

@@ -1,4 +1,4 @@
-"""Going on with a phrase that was begun: names of families and styles, and what else a spec line can say."""
+"""Completing a phrase: names of families and styles, and other phrases of the spec line."""
 
 from __future__ import annotations
 
@@ -29,30 +29,30 @@ def complete(line: str, caret: int, names: Names) -> list[Offer]:
         typed = begun[start:].casefold()
         if not typed.strip():
             continue
-        found = [*_behind(begun[comma:start], names), *_candidates(names)]
-        for text, about in found:
+        all_offers = [*_behind(begun[comma:start], names), *_candidates(names)]
+        for text, about in all_offers:
             if text.casefold().startswith(typed) and text.casefold() != typed:
                 offers.setdefault(text, Offer(start, text, about))
     return list(offers.values())[:MOST]
 
 
 def _behind(head: str, names: Names) -> list[tuple[str, str]]:
-    """The names that may stand behind the words a phrase was begun with: swatches, rule styles, character styles."""
-    found: list[tuple[str, str]] = []
+    """The names that may follow the words of a phrase: swatches, rule styles, character styles."""
+    candidates: list[tuple[str, str]] = []
     if re.match(r"\s*(colour|color|fill|shade|border|edge|stroke|column rule|rule above|rule below)\s", head, re.I):
-        found += [(name, "swatch") for name, _ in names.swatches]
+        candidates += [(name, "swatch") for name, _ in names.swatches]
     if re.match(r"\s*(border|edge|stroke|column rule|rule above|rule below)\s", head, re.I):
-        found += [(name, "rule style") for name, _ in names.rule_styles]
+        candidates += [(name, "rule style") for name, _ in names.rule_styles]
     if re.match(r"\s*(initial in|list mark in)\s", head, re.I):
-        found += [(name, "character style") for name, _ in names.character_styles]
-    return found
+        candidates += [(name, "character style") for name, _ in names.character_styles]
+    return candidates
 
 
 def _candidates(names: Names) -> list[tuple[str, str]]:
-    found = [(name, "font family") for name in names.families]
-    found += [(name, "paragraph style") for name, _ in names.paragraph_styles]
-    found += [(name, "character style") for name, _ in names.character_styles]
-    found += [(name, "frame style") for name, _ in names.frame_styles]
-    found += [(name, "swatch") for name, _ in names.swatches if names.bare]
-    found += [(text, rule.about) for rule in RULES if not rule.named for text in (rule.shown, *rule.also)]
-    return found
+    candidates = [(name, "font family") for name in names.families]
+    candidates += [(name, "paragraph style") for name, _ in names.paragraph_styles]
+    candidates += [(name, "character style") for name, _ in names.character_styles]
+    candidates += [(name, "frame style") for name, _ in names.frame_styles]
+    candidates += [(name, "swatch") for name, _ in names.swatches if names.bare]
+    candidates += [(text, rule.about) for rule in RULES if not rule.named for text in (rule.example, *rule.also)]
+    return candidates

@@ -7,15 +7,15 @@ from typing import Any, get_args
 
 from lexigon.core import lengths
 from lexigon.core.blending import BLENDS, blend_words
+from lexigon.core.document.model import Outline, Vertical, Wrap
+from lexigon.core.document.model.frames import CornerKind
 from lexigon.core.geometry import regular_polygon
-from lexigon.core.job.model import Outline, Wrap
-from lexigon.core.job.model.frames import CornerKind
 from lexigon.core.path.shapes import star_polygon
 from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
     Names,
-    Understood,
+    SpecReading,
     four,
     number,
     rule,
@@ -24,7 +24,7 @@ from lexigon.core.spec.rules import (
 
 
 @rule(r"(?P<n>\d{1,2}) columns?", "2 columns", "columns of a frame", "Frames", "1 column")
-def _columns(out: Understood, m: re.Match[str], names: Names) -> str:
+def _columns(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_frame(out, columns=int(m["n"]))
     return f"{m['n']} columns" if m["n"] != "1" else "one column"
 
@@ -34,7 +34,7 @@ def _own_unit(text: str, names: Names) -> float:
 
 
 @rule(rf"gutter\s+(?P<l>{LENGTH})", "gutter 5mm", "between columns", "Frames")
-def _gutter(out: Understood, m: re.Match[str], names: Names) -> str:
+def _gutter(out: SpecReading, m: re.Match[str], names: Names) -> str:
     value = _own_unit(m["l"], names)
     set_frame(out, gutter=value)
     return f"gutter {lengths.show(value, names.unit)}"
@@ -43,35 +43,48 @@ def _gutter(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     rf"insets?\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})",
     "insets 3mm",
-    "text from the edges: one length, or head right foot left",
+    "text from the edges: one length, or top right bottom left",
     "Frames",
 )
-def _insets(out: Understood, m: re.Match[str], names: Names) -> str:
+def _insets(out: SpecReading, m: re.Match[str], names: Names) -> str:
     values = [_own_unit(part, names) for part in re.findall(LENGTH, m["l"])]
     set_frame(out, insets=four(values))
     return "insets " + " ".join(lengths.show(v, names.unit) for v in values)
 
 
 @rule(r"(?P<no>not |un)?balanced", "balanced", "last columns balanced", "Frames", "not balanced")
-def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
+def _balanced(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_frame(out, balanced=not m["no"])
     return "columns not balanced" if m["no"] else "columns balanced"
 
 
-SIDES = {"head": "top", "middle": "middle", "foot": "bottom"}
+VERTICAL: dict[str, tuple[Vertical, str]] = {
+    "top": ("top", "text aligned to the top"),
+    "middle": ("centre", "text aligned to the middle"),
+    "bottom": ("bottom", "text aligned to the bottom"),
+    "head": ("top", "text aligned to the top"),
+    "foot": ("bottom", "text aligned to the bottom"),
+}
+"""What ``text at …`` sets and how it is described; the last two are former words."""
 
 
 @rule(
-    rf"text at (?P<v>head|middle|foot)|(?P<j>text spread)(?:\s+(?P<l>{LENGTH}))?", "text at middle",
-    "vertical alignment: text at head (top), middle, foot (bottom); text spread 4mm: justified vertically, at most that much between paragraphs", "Frames",
-    "text at head, text at foot, text spread",
-)  # fmt: skip
-def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
-    where: dict[str, Any] = {"head": "top", "middle": "centre", "foot": "bottom"}
-    set_frame(out, vertical="justified" if m["j"] else where[m["v"].lower()])
+    rf"text at (?P<v>{'|'.join(VERTICAL)})|(?P<j>text spread)(?:\s+(?P<l>{LENGTH}))?",
+    "text at middle",
+    "vertical alignment: text at top, middle, bottom; "
+    "text spread 4mm: justified vertically, at most that much between paragraphs",
+    "Frames",
+    "text at top, text at bottom, text spread",
+)
+def _vertical(out: SpecReading, m: re.Match[str], names: Names) -> str:
+    if m["v"]:
+        vertical, description = VERTICAL[m["v"].lower()]
+        set_frame(out, vertical=vertical)
+        return description
+    set_frame(out, vertical="justified")
     if m["l"]:
         set_frame(out, stretch=_own_unit(m["l"], names))
-    return "text justified vertically" if m["j"] else f"text aligned to the {SIDES[m['v'].lower()]}"
+    return "text justified vertically"
 
 
 @rule(
@@ -81,7 +94,7 @@ def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
     "Frames",
     "first line ascent, first line x-height, first line leading",
 )
-def _first(out: Understood, m: re.Match[str], names: Names) -> str:
+def _first(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if m["l"]:
         set_frame(out, first="fixed", first_at=_own_unit(m["l"], names))
         return f"first baseline {m['l']} down"
@@ -89,10 +102,16 @@ def _first(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"first line with its {m['r'].lower()} at the top" + (f", at least {m['m']} down" if m["m"] else "")
 
 
-@rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<c>\s+contour)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)", "wrap both outline 3mm",
-      "text wrap: both sides, left, right, largest, jump; outline follows the shape, inside is inverted; one offset, or top right bottom left", "Frames",
-      "no wrap, wrap left, wrap right, wrap largest, wrap jump")  # fmt: skip
-def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    r"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<c>\s+contour)?"
+    rf"(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)",
+    "wrap both outline 3mm",
+    "text wrap: both sides, left, right, largest, jump; outline follows the shape, inside is inverted; one offset, or "
+    "top right bottom left",
+    "Frames",
+    "no wrap, wrap left, wrap right, wrap largest, wrap jump",
+)
+def _wrap(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if m[0].lower() == "no wrap":
         set_frame(out, wrap=Wrap("none"))
         return "no text wrap"
@@ -102,20 +121,22 @@ def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, wrap=Wrap(sides, offsets, bool(m["o"] or m["i"]), bool(m["i"]), bool(m["c"])))
     if m["i"]:
         return "text only inside the outline"
-    said = {"both": "on both sides", "largest": "on the wider side", "jump": "above and below"}.get(
+    words = {"both": "on both sides", "largest": "on the wider side", "jump": "above and below"}.get(
         sides, f"on the {sides}"
     )
-    return f"text wrap {said}, around the {'outline' if m['o'] else 'box'}" + (
+    return f"text wrap {words}, around the {'outline' if m['o'] else 'box'}" + (
         f", offset {lengths.show(offset, names.unit)}" if offset else ""
     )
 
 
 @rule(
-    r"(?:(?P<s>ellipse|box(?: outline)?|triangle|diamond|hexagon)|polygon\s+(?P<n>[3-9]|1\d|2[0-4]))", "polygon 6",
-    "the frame's outline: ellipse, triangle, diamond, hexagon, polygon with so many corners, box outline", "Frames",
+    r"(?:(?P<s>ellipse|box(?: outline)?|triangle|diamond|hexagon)|polygon\s+(?P<n>[3-9]|1\d|2[0-4]))",
+    "polygon 6",
+    "the frame's outline: ellipse, triangle, diamond, hexagon, polygon with so many corners, box outline",
+    "Frames",
     "ellipse, box outline, triangle, diamond, hexagon",
-)  # fmt: skip
-def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
+)
+def _outline(out: SpecReading, m: re.Match[str], names: Names) -> str:
     word = (m["s"] or "").lower()
     if word.startswith("box"):
         out.changes["outline"] = "box"
@@ -134,19 +155,21 @@ CORNER_KINDS = "|".join(get_args(CornerKind))
 
 
 @rule(
-    rf"(?:(?P<s>square corners)|corners(?P<c>(?:\s+(?:(?:{CORNER_KINDS})\s+)?{LENGTH}){{1,4}}))", "corners 3mm",
-    "a box's corners, from the head's left clockwise: round, hollow, cut or notch, and how much is taken off", "Frames",
+    rf"(?:(?P<s>square corners)|corners(?P<c>(?:\s+(?:(?:{CORNER_KINDS})\s+)?{LENGTH}){{1,4}}))",
+    "corners 3mm",
+    "a box's corners, clockwise from the top left: round, hollow, cut or notch, and how much is taken off",
+    "Frames",
     "corners cut 3mm 3mm 0mm 0mm, corners hollow 4mm, square corners",
-)  # fmt: skip
-def _corners(out: Understood, m: re.Match[str], names: Names) -> str:
+)
+def _corners(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if m["s"]:
         out.changes["outline"] = "box"
         return "square corners"
     kind: Any = "round"
     each: list[tuple[float, Any]] = []
-    for said in re.finditer(rf"(?:(?P<k>{CORNER_KINDS})\s+)?(?P<l>{LENGTH})", m["c"], re.I):
-        kind = (said["k"] or kind).lower()
-        each.append((_own_unit(said["l"], names), kind))
+    for corner in re.finditer(rf"(?:(?P<k>{CORNER_KINDS})\s+)?(?P<l>{LENGTH})", m["c"], re.I):
+        kind = (corner["k"] or kind).lower()
+        each.append((_own_unit(corner["l"], names), kind))
     pairs = four(each)
     radii, kinds = tuple(r for r, _ in pairs), tuple(k for _, k in pairs)
     out.changes["outline"] = Outline("box", radii=radii, corners=kinds)  # type: ignore[arg-type]
@@ -154,27 +177,32 @@ def _corners(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    rf"star\s+(?P<n>[3-9]|[1-4]\d)(?:\s+(?P<d>{NUMBER})\s?%)?", "star 5 45%",
-    "a star with this many points; the depth of its inner corners", "Frames",
-)  # fmt: skip
-def _star(out: Understood, m: re.Match[str], names: Names) -> str:
+    rf"star\s+(?P<n>[3-9]|[1-4]\d)(?:\s+(?P<d>{NUMBER})\s?%)?",
+    "star 5 45%",
+    "a star with this many points; the depth of its inner corners",
+    "Frames",
+)
+def _star(out: SpecReading, m: re.Match[str], names: Names) -> str:
     depth = min(max(number(m["d"] or "50"), 1.0), 99.0)
     out.changes["outline"] = Outline("polygon", star_polygon(int(m["n"]), depth / 100))
     return f"as a star of {m['n']} points, {depth:g} % deep"
 
 
 @rule(rf"opacity\s+(?P<n>{NUMBER})\s?%", "opacity 60%", "opacity of the whole object", "Frames")
-def _opacity(out: Understood, m: re.Match[str], names: Names) -> str:
+def _opacity(out: SpecReading, m: re.Match[str], names: Names) -> str:
     value = min(number(m["n"]), 100.0)
     set_frame(out, opacity=value / 100)
     return f"{value:g} % opaque"
 
 
 @rule(
-    rf"(?:(?P<s>soft edge)(?:\s+(?P<l>{LENGTH}))?|hard edge)", "soft edge 4pt",
-    "fades inward from the outline; hard edge removes it", "Frames", "hard edge",
-)  # fmt: skip
-def _soft_edge(out: Understood, m: re.Match[str], names: Names) -> str:
+    rf"(?:(?P<s>soft edge)(?:\s+(?P<l>{LENGTH}))?|hard edge)",
+    "soft edge 4pt",
+    "fades inward from the outline; hard edge removes it",
+    "Frames",
+    "hard edge",
+)
+def _soft_edge(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if not m["s"]:
         set_frame(out, soft_edge=0.0)
         return "no soft edge"
@@ -187,10 +215,13 @@ BLENDED = {blend_words(blend): blend for blend in BLENDS}
 
 
 @rule(
-    rf"blend\s+(?P<b>{'|'.join(BLENDED).replace(' ', '[ -]')})", "blend multiply",
-    "blend mode: " + ", ".join(BLENDED), "Frames", "blend normal, blend soft light",
-)  # fmt: skip
-def _blend(out: Understood, m: re.Match[str], names: Names) -> str:
+    rf"blend\s+(?P<b>{'|'.join(BLENDED).replace(' ', '[ -]')})",
+    "blend multiply",
+    "blend mode: " + ", ".join(BLENDED),
+    "Frames",
+    "blend normal, blend soft light",
+)
+def _blend(out: SpecReading, m: re.Match[str], names: Names) -> str:
     words = m["b"].lower().replace("-", " ")
     set_frame(out, blend=BLENDED[words])
     return f"blend mode {words}"
@@ -203,7 +234,7 @@ def _blend(out: Understood, m: re.Match[str], names: Names) -> str:
     "Frames",
     "heeds wraps",
 )
-def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
+def _passes(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_frame(out, passes=bool(m["p"]))
     return f"{'ignores' if m['p'] else 'obeys'} the text wrap of other frames"
 
@@ -215,16 +246,19 @@ def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
     "Frames",
     "knocks out",
 )
-def _overprint(out: Understood, m: re.Match[str], names: Names) -> str:
+def _overprint(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_frame(out, overprint=not m["k"])
     return "knocks out the inks below" if m["k"] else "overprints the inks below"
 
 
 @rule(
-    rf"gradient (?:from\s+(?P<a>{PART})\s+(?P<b>{PART})\s+to\s+(?P<c>{PART})\s+(?P<d>{PART})|(?P<o>by its box))", "gradient from 0% 0% to 100% 50%",
-    "start and end of its gradient, in per cent across and down; by its box removes it", "Frames", "gradient by its box",
-)  # fmt: skip
-def _way(out: Understood, m: re.Match[str], names: Names) -> str:
+    rf"gradient (?:from\s+(?P<a>{PART})\s+(?P<b>{PART})\s+to\s+(?P<c>{PART})\s+(?P<d>{PART})|(?P<o>by its box))",
+    "gradient from 0% 0% to 100% 50%",
+    "start and end of its gradient, in per cent across and down; by its box removes it",
+    "Frames",
+    "gradient by its box",
+)
+def _way(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if m["o"]:
         set_frame(out, way=())
         return "gradient across the frame"
@@ -237,34 +271,37 @@ def _way(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "rotation clockwise, in degrees", "Frames")
-def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
+def _rotate(out: SpecReading, m: re.Match[str], names: Names) -> str:
     out.changes["rotation"] = number(m["n"]) % 360
     return f"rotated by {number(m['n']):g}°"
 
 
-@rule(rf"(?:lean|skew)\s+(?P<n>[+-]?{NUMBER})\s?°?", "lean 12", "skew to the right, in degrees", "Frames")
-def _lean(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(rf"(?:skew|lean)\s+(?P<n>[+-]?{NUMBER})\s?°?", "skew 12", "skew to the right, in degrees", "Frames")
+def _skew(out: SpecReading, m: re.Match[str], names: Names) -> str:
     out.changes["skew"] = min(max(number(m["n"]), -85.0), 85.0)
     return f"skewed by {number(m['n']):g}°"
 
 
 @rule(
-    r"(?P<n>not )?(?:mirrored|flipped)",
-    "mirrored",
-    "flipped horizontally; not mirrored removes it",
+    r"(?P<n>not )?(?:flipped|mirrored)",
+    "flipped",
+    "flipped horizontally; not flipped removes it",
     "Frames",
-    "not mirrored",
+    "not flipped",
 )
-def _mirrored(out: Understood, m: re.Match[str], names: Names) -> str:
+def _flipped(out: SpecReading, m: re.Match[str], names: Names) -> str:
     out.changes["mirrored"] = not m["n"]
     return "not flipped" if m["n"] else "flipped horizontally"
 
 
 @rule(
-    rf"(?:(?P<no>not along)|along(?P<w> above| middle| below)?(?:\s+from\s+(?P<f>{NUMBER})\s?%)?)", "along above from 25%",
-    "text on a path: the first line follows the outline above, across or below it; and where it starts", "Frames", "along below, not along",
-)  # fmt: skip
-def _along(out: Understood, m: re.Match[str], names: Names) -> str:
+    rf"(?:(?P<no>not along)|along(?P<w> above| middle| below)?(?:\s+from\s+(?P<f>{NUMBER})\s?%)?)",
+    "along above from 25%",
+    "text on a path: the first line follows the outline above, across or below it; and where it starts",
+    "Frames",
+    "along below, not along",
+)
+def _along(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if m["no"]:
         out.changes["along"] = ""
         return "not on a path"
@@ -275,22 +312,29 @@ def _along(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    rf"(?:no fit|fit (?P<k>line|text|height)(?:\s+(?P<a>{NUMBER})\s+to\s+(?P<b>{NUMBER})(?:\s?pt)?)?)", "fit text 8 to 14",
-    "fit always: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the frame to its text", "Frames",
+    rf"(?:no fit|fit (?P<k>line|text|height)(?:\s+(?P<a>{NUMBER})\s+to\s+(?P<b>{NUMBER})(?:\s?pt)?)?)",
+    "fit text 8 to 14",
+    "fit always: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the "
+    "frame to its text",
+    "Frames",
     "fit line, fit text, fit height, no fit",
-)  # fmt: skip
-def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
+)
+def _fit_frame(out: SpecReading, m: re.Match[str], names: Names) -> str:
     kind = (m["k"] or "none").lower()
     out.changes["fit"] = "size" if kind == "text" else kind
-    said = {"none": "not fitted", "line": "largest size on one line", "text": "largest size that fits",
-            "height": "frame height fits the text"}[kind]  # fmt: skip
+    words = {
+        "none": "not fitted",
+        "line": "largest size on one line",
+        "text": "largest size that fits",
+        "height": "frame height fits the text",
+    }[kind]
     if m["a"] and kind in ("line", "text"):
         out.changes["fit_sizes"] = (number(m["a"]), number(m["b"]))
-        said += f", {m['a']} to {m['b']} pt"
-    return said
+        words += f", {m['a']} to {m['b']} pt"
+    return words
 
 
 @rule(r"clear|as the style", "clear", "clear local formatting", "Styles", "as the style")
-def _clear(out: Understood, m: re.Match[str], names: Names) -> str:
+def _clear(out: SpecReading, m: re.Match[str], names: Names) -> str:
     out.clear = True
     return "local formatting cleared"

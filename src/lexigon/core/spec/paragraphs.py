@@ -6,13 +6,14 @@ import re
 from dataclasses import replace
 from typing import Any
 
-from lexigon.core.job.model import ListMark, TabStop
+from lexigon.core.document.model import ListMark, TabStop
+from lexigon.core.document.model.formatting import Side
 from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
     SIGN,
     Names,
-    Understood,
+    SpecReading,
     four,
     number,
     patch_para,
@@ -31,7 +32,7 @@ from lexigon.core.spec.rules import (
     "Paragraphs",
     "left, centre, right",
 )
-def _align(out: Understood, m: re.Match[str], names: Names) -> str:
+def _align(out: SpecReading, m: re.Match[str], names: Names) -> str:
     align = {"center": "centre", "centred": "centre"}.get(m["a"].lower(), m["a"].lower())
     set_para(out, align=align)
     return {"left": "set left", "centre": "centred", "right": "set right"}.get(align, align)
@@ -44,7 +45,7 @@ def _align(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "last line left, last line right, last line full",
 )
-def _last(out: Understood, m: re.Match[str], names: Names) -> str:
+def _last(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, last_line=m["a"].lower())
     return f"last line {m['a'].lower()}"
 
@@ -55,7 +56,7 @@ def _last(out: Understood, m: re.Match[str], names: Names) -> str:
     "least length of a last line, where that costs little",
     "Paragraphs",
 )
-def _last_least(out: Understood, m: re.Match[str], names: Names) -> str:
+def _last_least(out: SpecReading, m: re.Match[str], names: Names) -> str:
     value = points(m["l"])
     set_para(out, last_least=value)
     return f"last line at least {short(value)} long"
@@ -64,7 +65,7 @@ def _last_least(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     r"(?P<no>not )?at the foot", "at the foot", "aligned to the bottom of its column", "Paragraphs", "not at the foot"
 )
-def _at_foot(out: Understood, m: re.Match[str], names: Names) -> str:
+def _at_foot(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, at_foot=not m["no"])
     return f"{'not ' if m['no'] else ''}at the bottom of its column"
 
@@ -76,7 +77,7 @@ def _at_foot(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "indent left 15pt, indent right 15pt, no indent",
 )
-def _indent(out: Understood, m: re.Match[str], names: Names) -> str:
+def _indent(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if not m["l"] and not m["no"]:
         raise ValueError("how far?")
     side = (m["s"] or "first").lower()
@@ -87,14 +88,14 @@ def _indent(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(rf"hang(?:ing)?\s+(?P<l>{LENGTH})", "hang 18", "hanging indent", "Paragraphs")
-def _hang(out: Understood, m: re.Match[str], names: Names) -> str:
+def _hang(out: SpecReading, m: re.Match[str], names: Names) -> str:
     value = points(m["l"])
     set_para(out, indent_left=value, indent_first=-value)
     return f"hanging indent of {short(value)}"
 
 
 @rule(rf"(?P<w>before|after)\s+(?P<l>{LENGTH})", "before 7.5", "space before; after 7.5", "Paragraphs", "after 7.5")
-def _space(out: Understood, m: re.Match[str], names: Names) -> str:
+def _space(out: SpecReading, m: re.Match[str], names: Names) -> str:
     value = points(m["l"])
     set_para(out, **{f"space_{m['w'].lower()}": value})
     return f"space {m['w'].lower()} {short(value)}"
@@ -107,7 +108,7 @@ def _space(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "no hyphens",
 )
-def _hyphens(out: Understood, m: re.Match[str], names: Names) -> str:
+def _hyphens(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, hyphenate=not m["no"])
     if m["n"] and not m["no"]:
         fields = ("hyphen_word", "hyphen_before", "hyphen_after", "hyphen_run")
@@ -116,9 +117,13 @@ def _hyphens(out: Understood, m: re.Match[str], names: Names) -> str:
     return "not hyphenated" if m["no"] else "hyphenated"
 
 
-@rule(r"(?P<no>no )?hyphens (?P<w>in capitals|in names|in the last word|at a column's end|at column ends)", "no hyphens in capitals",
-      "where hyphens may stand: in capitals, in names, in the last word, at column ends", "Paragraphs")  # fmt: skip
-def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    r"(?P<no>no )?hyphens (?P<w>in capitals|in names|in the last word|at a column's end|at column ends)",
+    "no hyphens in capitals",
+    "where hyphens may stand: in capitals, in names, in the last word, at column ends",
+    "Paragraphs",
+)
+def _hyphens_where(out: SpecReading, m: re.Match[str], names: Names) -> str:
     which = {"in capitals": "hyphen_capitals", "in names": "hyphen_names", "in the last word": "hyphen_last"}
     set_para(out, **{which.get(m["w"].lower(), "hyphen_column"): not m["no"]})
     return f"{'no ' if m['no'] else ''}hyphens {m['w'].lower()}"
@@ -130,7 +135,7 @@ def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
     "no hyphen where the page is turned",
     "Paragraphs",
 )
-def _hyphens_leaf(out: Understood, m: re.Match[str], names: Names) -> str:
+def _hyphens_leaf(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, hyphen_column="leaf")
     return "no hyphens over the leaf"
 
@@ -142,7 +147,7 @@ def _hyphens_leaf(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "free hyphens",
 )
-def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
+def _hyphens_careful(out: SpecReading, m: re.Match[str], names: Names) -> str:
     free = m["w"].lower() == "free"
     set_para(out, hyphen_names=free, hyphen_last=free, hyphen_column=free or "leaf")
     return "hyphenation without restrictions" if free else "no hyphens in names, in the last word, over the leaf"
@@ -155,7 +160,7 @@ def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "tighter, normal length",
 )
-def _looseness(out: Understood, m: re.Match[str], names: Names) -> str:
+def _looseness(out: SpecReading, m: re.Match[str], names: Names) -> str:
     by = int(m["n"]) if m["n"] else {"looser": 1, "tighter": -1, "normal length": 0}[m["w"].lower()]
     set_para(out, looseness=by)
     return (
@@ -166,7 +171,7 @@ def _looseness(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(r"(?P<no>no )?optical margins", "optical margins", "punctuation hangs slightly outside the column", "Paragraphs")
-def _optical(out: Understood, m: re.Match[str], names: Names) -> str:
+def _optical(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, optical=not m["no"])
     return "no optical margins" if m["no"] else "optical margins"
 
@@ -177,7 +182,7 @@ def _optical(out: Understood, m: re.Match[str], names: Names) -> str:
     "limits of letter spacing and glyph scaling in narrow columns",
     "Paragraphs",
 )
-def _fit(out: Understood, m: re.Match[str], names: Names) -> str:
+def _fit(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, letter_fit=number(m["n"]) / 100)
     if m["g"]:
         set_para(out, glyph_fit=number(m["g"]) / 100)
@@ -190,15 +195,21 @@ def _fit(out: Understood, m: re.Match[str], names: Names) -> str:
     "how lines are broken: best fit over the paragraph, or first fit",
     "Paragraphs",
 )
-def _breaking(out: Understood, m: re.Match[str], names: Names) -> str:
+def _breaking(out: SpecReading, m: re.Match[str], names: Names) -> str:
     first = m["b"].lower() == "first fit"
     set_para(out, breaking="first fit" if first else "optimum")
     return "lines broken one by one" if first else "lines broken for the whole paragraph"
 
 
-@rule(r"(?:no drop|drop\s+(?P<n>\d+)(?:\s+by\s+(?P<c>\d+))?(?:\s+gap\s+(?P<g>[+-]?" + NUMBER + r")(?:\s?pt)?)?(?P<s>\s+shaped)?)", "drop 3",
-      "drop cap of 3 lines; drop 3 by 2 of two characters; gap 4; shaped follows the shape of the letter", "Paragraphs")  # fmt: skip
-def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    r"(?:no drop|drop\s+(?P<n>\d+)(?:\s+by\s+(?P<c>\d+))?(?:\s+gap\s+(?P<g>[+-]?"
+    + NUMBER
+    + r")(?:\s?pt)?)?(?P<s>\s+shaped)?)",
+    "drop 3",
+    "drop cap of 3 lines; drop 3 by 2 of two characters; gap 4; shaped follows the shape of the letter",
+    "Paragraphs",
+)
+def _drop(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if not m["n"]:
         set_para(out, drop_lines=0)
         return "no drop cap"
@@ -212,10 +223,15 @@ def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
     )
 
 
-@rule(rf"(?:no tabs|tab\s+(?P<at>edge|{LENGTH})(?:\s+(?P<a>left|right|centre|decimal)(?:\s+on\s+(?P<d>\S))?)?(?:\s+leader\s+(?P<l>{SIGN}))?)", "tab 40 right leader .",
-      "a tab stop, one phrase each; tab edge is the right edge; decimal on , for another sign", "Paragraphs",
-      "no tabs, tab edge")  # fmt: skip
-def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    rf"(?:no tabs|tab\s+(?P<at>edge|{LENGTH})(?:\s+(?P<a>left|right|centre|decimal)(?:\s+on\s+(?P<d>\S))?)?"
+    rf"(?:\s+leader\s+(?P<l>{SIGN}))?)",
+    "tab 40 right leader .",
+    "a tab stop, one phrase each; tab edge is the right edge; decimal on , for another sign",
+    "Paragraphs",
+    "no tabs, tab edge",
+)
+def _tab(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if not m["at"]:
         set_para(out, tabs=())
         return "no tab stops"
@@ -223,7 +239,7 @@ def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
     at = None if edge else points(m["at"])
     align: Any = (m["a"] or ("right" if edge else "left")).lower()
     leader = m["l"] or ""
-    if leader:  # dots stand apart unless they are quoted
+    if leader:  # dots are separate unless they are quoted
         leader = unquoted(leader) if unquoted(leader) != leader else leader + " "
     set_para(out, tabs=(*(out.para.tabs or ()), TabStop(at, align, leader, m["d"] or ".")))
     where = "at the right edge" if at is None else f"at {short(at)}"
@@ -231,7 +247,7 @@ def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(rf"tabs every (?P<l>{LENGTH})", "tabs every 36", "interval of tab stops after the last one set", "Paragraphs")
-def _tab_every(out: Understood, m: re.Match[str], names: Names) -> str:
+def _tab_every(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, tab_every=points(m["l"]))
     return f"a tab stop every {short(points(m['l']))}"
 
@@ -243,7 +259,7 @@ def _tab_every(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "grid first, no grid",
 )
-def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
+def _grid(out: SpecReading, m: re.Match[str], names: Names) -> str:
     which: dict[str, Any] = {"grid": True, "grid first": "first", "no grid": False}
     set_para(out, grid=which[m["g"].lower()])
     return {"grid": "on the grid", "grid first": "first line on the grid", "no grid": "off the grid"}[m["g"].lower()]
@@ -256,7 +272,7 @@ def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "space at head dropped",
 )
-def _keep_space(out: Understood, m: re.Match[str], names: Names) -> str:
+def _keep_space(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, keep_space=m["k"].lower() == "kept")
     return f"space before {m['k'].lower()} at a column's head"
 
@@ -268,7 +284,7 @@ def _keep_space(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "keep with previous, keep together, no keep with next, no keep with previous, no keep together",
 )
-def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
+def _keep(out: SpecReading, m: re.Match[str], names: Names) -> str:
     fields = {"with next": "keep_next", "with previous": "keep_previous", "together": "keep_together"}
     set_para(out, **{fields[m["w"].lower()]: not m["no"]})
     return f"{'not ' if m['no'] else ''}kept {m['w'].lower()}"
@@ -281,7 +297,7 @@ def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "no float",
 )
-def _float(out: Understood, m: re.Match[str], names: Names) -> str:
+def _float(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, floats=not m["no"])
     return "does not float" if m["no"] else "floats to the next column where there is no room"
 
@@ -293,7 +309,7 @@ def _float(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "free feet",
 )
-def _even_feet(out: Understood, m: re.Match[str], names: Names) -> str:
+def _even_feet(out: SpecReading, m: re.Match[str], names: Names) -> str:
     even = m["w"].lower() == "even"
     set_para(out, even_feet=even)
     return "facing pages end on the same line" if even else "facing pages may end on different lines"
@@ -306,7 +322,7 @@ def _even_feet(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "last page any",
 )
-def _closing_lines(out: Understood, m: re.Match[str], names: Names) -> str:
+def _closing_lines(out: SpecReading, m: re.Match[str], names: Names) -> str:
     least = int(m["n"] or 1)
     set_para(out, closing_lines=least)
     return f"at least {least} lines on the last page of a chapter" if least > 1 else "any last page of a chapter"
@@ -318,7 +334,7 @@ def _closing_lines(out: Understood, m: re.Match[str], names: Names) -> str:
     "fewest lines left at a column's foot, carried to its head",
     "Paragraphs",
 )
-def _minimum(out: Understood, m: re.Match[str], names: Names) -> str:
+def _minimum(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, foot_lines=int(m["f"]), head_lines=int(m["h"]))
     return f"at least {m['f']} lines at a column's foot, {m['h']} at its head"
 
@@ -330,7 +346,7 @@ def _minimum(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "start anywhere, start column, start page, start verso",
 )
-def _start(out: Understood, m: re.Match[str], names: Names) -> str:
+def _start(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, start=m["w"].lower())
     return {"anywhere": "begins anywhere", "recto": "begins on a recto", "verso": "begins on a verso"}.get(
         m["w"].lower(), f"begins a {m['w'].lower()}"
@@ -338,7 +354,7 @@ def _start(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(r"(?P<no>no )?span(?: columns)?", "span columns", "runs across all columns", "Paragraphs", "no span")
-def _span(out: Understood, m: re.Match[str], names: Names) -> str:
+def _span(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, span=not m["no"])
     return "in its column" if m["no"] else "across all columns"
 
@@ -350,7 +366,7 @@ def _span(out: Understood, m: re.Match[str], names: Names) -> str:
     "Paragraphs",
     "no split",
 )
-def _split(out: Understood, m: re.Match[str], names: Names) -> str:
+def _split(out: SpecReading, m: re.Match[str], names: Names) -> str:
     set_para(out, split=int(m["n"] or 1))
     return f"split into {m['n']} columns" if m["n"] else "not split"
 
@@ -358,10 +374,16 @@ def _split(out: Understood, m: re.Match[str], names: Names) -> str:
 LIST_NUMBERS: dict[str, Any] = {"": "1", "roman": "i", "capital roman": "I", "letters": "a", "capital letters": "A"}
 
 
-@rule(rf"(?:no list|list\s+(?P<f>{SIGN})(?:\s+(?P<s>(?:capital )?(?:roman|letters)))?(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?(?:\s+series\s+(?P<r>{SIGN}))?(?P<g>\s+with a space)?)", "list #.",
-      "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5, continued; series Figures counts through all texts", "Paragraphs",
-      "no list, list •")  # fmt: skip
-def _list(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    rf"(?:no list|list\s+(?P<f>{SIGN})(?:\s+(?P<s>(?:capital )?(?:roman|letters)))?(?:\s+level\s+(?P<v>[1-9]))?"
+    rf"(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?(?:\s+series\s+(?P<r>{SIGN}))?(?P<g>\s+with a space)?)",
+    "list #.",
+    "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5,"
+    " continued; series Figures counts through all texts",
+    "Paragraphs",
+    "no list, list •",
+)
+def _list(out: SpecReading, m: re.Match[str], names: Names) -> str:
     if not m["f"]:
         set_para(out, list=ListMark("none"))
         return "no list"
@@ -378,30 +400,40 @@ def _list(out: Understood, m: re.Match[str], names: Names) -> str:
         gap="space" if m["g"] else "tab",
     )
     set_para(out, list=mark)
-    said = f"numbered as {form}" + (f" in {m['s'].lower()}" if m["s"] else "") if numbered else f"list with {form}"
-    said += f", level {m['v']}" if m["v"] else ""
+    words = f"numbered as {form}" + (f" in {m['s'].lower()}" if m["s"] else "") if numbered else f"list with {form}"
+    words += f", level {m['v']}" if m["v"] else ""
     return (
-        said
+        words
         + (f", from {m['n']}" if m["n"] else "")
-        + (", going on" if m["c"] else "")
+        + (", continued" if m["c"] else "")
         + (f", counted as {mark.series}" if mark.series else "")
     )
 
 
-@rule(rf"padding\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})", "padding 3 6",
-      "how far shading and border reach beyond the text: one length, or head right foot left", "Paragraphs")  # fmt: skip
-def _padding(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    rf"padding\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})",
+    "padding 3 6",
+    "how far shading and border reach beyond the text: one length, or top right bottom left",
+    "Paragraphs",
+)
+def _padding(out: SpecReading, m: re.Match[str], names: Names) -> str:
     padding = four([points(part) for part in re.findall(LENGTH, m["l"])])
     patch_para(out, "box", lambda box: replace(box, padding=padding))
     return "padding " + " ".join(f"{value:g}" for value in dict.fromkeys(padding)) + " pt"
 
 
-SIDES = ("head", "right", "foot", "left")
+SIDES: dict[Side, str] = {"head": "top", "right": "right", "foot": "bottom", "left": "left"}
+"""The sides of a box as the job names them, and the words of the spec line (the job's own names are read, too)."""
 
 
-@rule(r"border sides(?P<s>(?:\s+(?:head|right|foot|left|all))+)", "border sides head foot", "sides of the border", "Paragraphs")  # fmt: skip
-def _sides(out: Understood, m: re.Match[str], names: Names) -> str:
+@rule(
+    r"border sides(?P<s>(?:\s+(?:top|right|bottom|left|all|head|foot))+)",
+    "border sides top bottom",
+    "sides of the border",
+    "Paragraphs",
+)
+def _sides(out: SpecReading, m: re.Match[str], names: Names) -> str:
     named = m["s"].lower().split()
-    sides: Any = SIDES if "all" in named else tuple(side for side in SIDES if side in named)
+    sides = tuple(side for side, word in SIDES.items() if {"all", side, word} & set(named))
     patch_para(out, "box", lambda box: replace(box, sides=sides))
-    return "bordered on all sides" if sides == SIDES else f"bordered at {', '.join(sides)}"
+    return "border on all sides" if sides == (*SIDES,) else f"border at {', '.join(SIDES[side] for side in sides)}"

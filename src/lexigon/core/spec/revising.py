@@ -1,15 +1,15 @@
-"""A spec line edited in place: what of it was changed, and what was taken out and is plain again."""
+"""A spec line edited in place: which parts were changed, and which were deleted and return to their default."""
 
 from __future__ import annotations
 
 from dataclasses import fields, replace
 from typing import Any
 
-from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, ROOT_TYPE
-from lexigon.core.spec.rules import Names, Understood
+from lexigon.core.document.cascade import ROOT_FRAME, ROOT_PARA, ROOT_TYPE
+from lexigon.core.spec.rules import Names, SpecReading
 
 STAY = frozenset({"family", "size", "leading", "leading_times"})
-"""Values that a text always has: without their phrase they are as they were."""
+"""Values that every text has: they stay unchanged if their phrase is deleted."""
 PLAIN_CHANGES: dict[str, Any] = {
     "outline": "box",
     "rotation": 0.0,
@@ -22,13 +22,13 @@ PLAIN_CHANGES: dict[str, Any] = {
 }
 
 
-def revised(before: Understood, after: Understood, names: Names) -> Understood:
+def revised(before: SpecReading, after: SpecReading, names: Names) -> SpecReading:
     """Return what turns the setting that one line writes into that of another.
 
-    Phrases that stand in both do nothing; those that are gone set their values to the plain ones, named in ``reset``.
+    Phrases in both do nothing; the values of deleted phrases return to their defaults and are named in ``reset``.
     """
     roots = {"type": replace(ROOT_TYPE, language=names.language or None), "para": ROOT_PARA, "frame": ROOT_FRAME}
-    out = replace(after, changes={}, patches={}, said=[], touched=[])
+    out = replace(after, changes={}, patches={}, descriptions=[], touched=[])
     changed: set[str] = set()
     reset: set[str] = set()
     for spec, root in roots.items():
@@ -50,15 +50,15 @@ def revised(before: Understood, after: Understood, names: Names) -> Understood:
             out.changes[name] = after.changes[name]
     changed |= set(out.changes)
     out.reset = frozenset(reset)
-    for said, touched in zip(after.said, after.touched, strict=True):
+    for description, touched in zip(after.descriptions, after.touched, strict=True):
         if not touched or touched & changed:
-            _say(out, said, touched)
-    for said, touched in zip(before.said, before.touched, strict=True):
-        if touched & reset and said not in after.said:
-            _say(out, f"no longer {said}", touched)
+            _say(out, description, touched)
+    for description, touched in zip(before.descriptions, before.touched, strict=True):
+        if touched & reset and description not in after.descriptions:
+            _say(out, f"no longer {description}", touched)
     return out
 
 
-def _say(out: Understood, said: str, touched: frozenset[str]) -> None:
-    out.said.append(said)
+def _say(out: SpecReading, description: str, touched: frozenset[str]) -> None:
+    out.descriptions.append(description)
     out.touched.append(touched)

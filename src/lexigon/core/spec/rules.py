@@ -9,17 +9,24 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal, TypeVar
 
 from lexigon.core import lengths
-from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA
-from lexigon.core.job.model import FrameSpec, Job, ParaSpec, TypeSpec, combined
+from lexigon.core.document.cascade import ROOT_FRAME, ROOT_PARA
+from lexigon.core.document.model import FrameSpec, Job, ParaSpec, TypeSpec, combined
 
 NUMBER = r"\d+(?:[.,]\d+)?"
 LENGTH = rf"[+-]?{NUMBER}\s?(?:pt|mm|cm|in|px|p(?![a-z])|″|\")?"
 SIGN = r"\"[^\"]{1,40}\"|“[^”]{1,40}”|[^\s,;\"“]{1,40}"
-"""A sign or a form as it is typed: in quotes where it has spaces or commas."""
+"""A character or a format as it is typed: in quotes if it contains spaces or commas."""
 WEIGHTS = {
-    "thin": 100, "extra light": 200, "light": 300, "regular": 400, "medium": 500, "semibold": 600, "bold": 700, "extra bold": 800,
+    "thin": 100,
+    "extra light": 200,
+    "light": 300,
+    "regular": 400,
+    "medium": 500,
+    "semibold": 600,
+    "bold": 700,
+    "extra bold": 800,
     "black weight": 900,
-}  # fmt: skip
+}
 
 
 @dataclass(slots=True, frozen=True)
@@ -36,7 +43,8 @@ class Names:
     language: str = ""
     """The job's: that of text which names none."""
     bare: Literal["", "colour", "fill"] = ""
-    """How the name of a swatch without another word is understood: as the colour of text, or as the fill of a frame; "" for neither."""
+    """How the name of a swatch without another word is understood: as the colour of text, or as the fill of a frame; ""
+    for neither."""
 
     @classmethod
     def of(cls, job: Job, families: Iterable[str]) -> Names:
@@ -44,18 +52,24 @@ class Names:
             return tuple((entry.name, key) for key, entry in table.items())
 
         return cls(
-            tuple(families), pairs(job.paragraph_styles), pairs(job.character_styles), pairs(job.frame_styles),
-            pairs(job.swatches), pairs(job.rule_styles), job.brief.unit,
+            tuple(families),
+            pairs(job.paragraph_styles),
+            pairs(job.character_styles),
+            pairs(job.frame_styles),
+            pairs(job.swatches),
+            pairs(job.rule_styles),
+            job.brief.unit,
             job.brief.language,
-        )  # fmt: skip
+        )
 
 
 Change = Callable[[Any], Any]
 
 
 @dataclass(slots=True)
-class Understood:
-    """The reading of a spec line. ``said`` is it in words, phrase by phrase; ``unknown`` the stretches no rule reads."""
+class SpecReading:
+    """The reading of a spec line. ``descriptions`` say what it does, phrase by phrase; ``unknown`` are the
+    ranges that no rule reads."""
 
     type: TypeSpec = field(default_factory=TypeSpec)
     para: ParaSpec = field(default_factory=ParaSpec)
@@ -69,30 +83,31 @@ class Understood:
     character_style: str | None = None
     clear: bool = False
     patches: dict[str, list[Change]] = field(default_factory=dict)
-    """Changes of a part of a value, by the value's name: ``padding 3`` leaves a paragraph's shading as it is. What
-    they make of the plain value stands in ``para`` or ``frame`` as well."""
-    said: list[str] = field(default_factory=list)
+    """Changes of a part of a value, by the value's name: ``padding 3`` leaves a paragraph's shading unchanged. Their
+    result for the default value is in ``para`` or ``frame`` as well."""
+    descriptions: list[str] = field(default_factory=list)
     touched: list[frozenset[str]] = field(default_factory=list)
     """The names of the values that each phrase sets."""
     reset: frozenset[str] = frozenset()
-    """The names of those that are plain again, since their phrases were taken out of the line."""
+    """The names of values that return to their default, since their phrases were deleted from the line."""
     unknown: list[tuple[int, int]] = field(default_factory=list)
 
     @property
     def nothing(self) -> bool:
-        return not self.said
+        return not self.descriptions
 
 
-Effect = Callable[[Understood, re.Match[str], Names], str]
+Effect = Callable[[SpecReading, re.Match[str], Names], str]
 
 
 @dataclass(slots=True, frozen=True)
 class Rule:
-    """``pattern`` at a phrase's beginning; ``shown`` is how the documentation and the completion write it."""
+    """``pattern`` matches at the beginning of a phrase; ``example`` is how the documentation and the completion write
+    it."""
 
     pattern: re.Pattern[str]
     effect: Effect
-    shown: str
+    example: str
     about: str
     group: str
     named: bool = False
@@ -104,15 +119,15 @@ class Rule:
 RULES: list[Rule] = []
 
 
-def rule(pattern: str, shown: str, about: str, group: str, also: str = "") -> Callable[[Effect], Effect]:
+def rule(pattern: str, variants: str, about: str, group: str, also: str = "") -> Callable[[Effect], Effect]:
     """Put the reader of a phrase on the list. ``also`` has other phrases of it that are offered, with commas."""
 
-    def kept(effect: Effect) -> Effect:
+    def register(effect: Effect) -> Effect:
         whole = re.compile(pattern + r"(?=[\s,;]|$)", re.I)
-        RULES.append(Rule(whole, effect, shown, about, group, also=tuple(also.split(", ")) if also else ()))
+        RULES.append(Rule(whole, effect, variants, about, group, also=tuple(also.split(", ")) if also else ()))
         return effect
 
-    return kept
+    return register
 
 
 def number(text: str) -> float:
@@ -140,7 +155,7 @@ def short(value: float) -> str:
     return f"{value:g} pt"
 
 
-def set_type(out: Understood, **values: Any) -> None:
+def set_type(out: SpecReading, **values: Any) -> None:
     out.type = combined(out.type, TypeSpec(**values))
 
 
@@ -148,39 +163,39 @@ PATCHED = frozenset({"box", "rule_above", "rule_below", "list", "stroke", "colum
 """Values that have parts a phrase may name alone."""
 
 
-def set_para(out: Understood, **values: Any) -> None:
-    _given(out, values)
+def set_para(out: SpecReading, **values: Any) -> None:
+    _whole_value(out, values)
     out.para = combined(out.para, ParaSpec(**values))
 
 
-def set_frame(out: Understood, **values: Any) -> None:
-    _given(out, values)
+def set_frame(out: SpecReading, **values: Any) -> None:
+    _whole_value(out, values)
     out.frame = combined(out.frame, FrameSpec(**values))
 
 
-def _given(out: Understood, values: dict[str, Any]) -> None:
+def _whole_value(out: SpecReading, values: dict[str, Any]) -> None:
     """A value given whole is not changed in parts: what was there before does not matter."""
     for name in PATCHED & set(values):
-        out.patches[name] = [_given_as(values[name])]
+        out.patches[name] = [_constant(values[name])]
 
 
-def _given_as(value: Any) -> Change:
+def _constant(value: Any) -> Change:
     return lambda was: value
 
 
-def patch_para(out: Understood, name: str, change: Change) -> None:
+def patch_para(out: SpecReading, name: str, change: Change) -> None:
     """Change a part of one of a paragraph's values, whatever the rest of it is."""
     out.patches[name] = [*out.patches.get(name, ()), change]
     out.para = replace(out.para, **{name: change(getattr(out.para, name) or getattr(ROOT_PARA, name))})
 
 
-def patch_frame(out: Understood, name: str, change: Change) -> None:
+def patch_frame(out: SpecReading, name: str, change: Change) -> None:
     """Change a part of one of a frame's values, whatever the rest of it is."""
     out.patches[name] = [*out.patches.get(name, ()), change]
     out.frame = replace(out.frame, **{name: change(getattr(out.frame, name) or getattr(ROOT_FRAME, name))})
 
 
-def patched(out: Understood, name: str, was: Any) -> Any:
+def patched(out: SpecReading, name: str, was: Any) -> Any:
     """A value with the changes of its parts made to it."""
     for change in out.patches[name]:
         was = change(was)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.cellsetting import Set, setter
-from lexigon.core.job.intents import Place, locate
-from lexigon.core.job.model import Job, Object
+from lexigon.core.document.cascade import Cascade, FrameSetting, Setting, TypeSetting
+from lexigon.core.document.model import Job, Object
+from lexigon.core.editing.intents import Place, locate
 from lexigon.core.spec.rules import Names
 from lexigon.core.spec.writing import characters, cut, frame_phrases, leading, paragraph
+from lexigon.core.tables.cell_settings import Set, setter
 
 MOST_TOLD = 4
 """How many of the values that differ are named."""
@@ -19,24 +19,24 @@ Looks = tuple[TypeSetting, Setting]
 
 
 @dataclass(slots=True, frozen=True)
-class Shared:
+class CommonSetting:
     """``line`` can be edited and done like any other; ``various`` says what it leaves out: ``size 9, 12``."""
 
     line: str
     various: tuple[str, ...] = ()
 
-    def __add__(self, other: Shared) -> Shared:
-        return Shared("; ".join(filter(None, (self.line, other.line))), (*self.various, *other.various))
+    def __add__(self, other: CommonSetting) -> CommonSetting:
+        return CommonSetting("; ".join(filter(None, (self.line, other.line))), (*self.various, *other.various))
 
 
 def looks_in(
     job: Job, cascade: Cascade, story: str, start: Place, end: Place, whole: bool = False, show: Set | None = None
 ) -> list[Looks]:
     """The settings that occur between two places, each once in reading order; with ``whole`` those of the paragraphs
-    alone, whatever stretches of them have of their own."""
+    alone, without local formatting of ranges."""
     found_story, places = locate(job, story, start, end)
     (first, begin), (last, finish) = sorted(places)
-    found: dict[object, Looks] = {}
+    looks: dict[object, Looks] = {}
     show = show or setter(job, story)
     for number, p in enumerate(map(show, found_story.paragraphs[first : last + 1]), first):
         low = begin if number == first else 0
@@ -46,19 +46,19 @@ def looks_in(
             if span.end <= low or span.start >= high:
                 continue
             if span.start > at:
-                found.setdefault((p.style, p.type, p.para), (cascade.type_of(p), cascade.setting(p)))
+                looks.setdefault((p.style, p.type, p.para), (cascade.type_of(p), cascade.setting(p)))
             key = (p.style, p.type, p.para, span.style, span.type)
-            found.setdefault(key, (cascade.type_of(p, span), cascade.setting(p)))
+            looks.setdefault(key, (cascade.type_of(p, span), cascade.setting(p)))
             at = span.end
         if at < high or whole or not p.text:
-            found.setdefault((p.style, p.type, p.para), (cascade.type_of(p), cascade.setting(p)))
-    return list(found.values())
+            looks.setdefault((p.style, p.type, p.para), (cascade.type_of(p), cascade.setting(p)))
+    return list(looks.values())
 
 
-def shared_looks(looks: Sequence[Looks], names: Names) -> Shared:
+def shared_looks(looks: Sequence[Looks], names: Names) -> CommonSetting:
     """Return what several settings of text have in common."""
     if not looks:
-        return Shared("")
+        return CommonSetting("")
     sizes, leads, families, cuts = (
         list(dict.fromkeys(values))
         for values in zip(
@@ -75,34 +75,34 @@ def shared_looks(looks: Sequence[Looks], names: Names) -> Shared:
         )
         if part
     )
-    told = [
-        _told(word, values)
+    texts = [
+        _in_part(word, values)
         for word, values in (("size", sizes), ("leading", leads), ("font", families))
         if len(values) > 1
     ]
     if len(cuts) > 1:
-        told.append(_told("cut", [one or "regular" for one in cuts]))
+        texts.append(_in_part("cut", [one or "regular" for one in cuts]))
     common, rest = _common([[*characters(face, names), *paragraph(setting, names)] for face, setting in looks])
-    return Shared(", ".join(filter(None, (head, *common))), (*told, *rest))
+    return CommonSetting(", ".join(filter(None, (head, *common))), (*texts, *rest))
 
 
-def shared_frames(frames: Sequence[tuple[Object, FrameSetting]], names: Names) -> Shared:
+def shared_frames(frames: Sequence[tuple[Object, FrameSetting]], names: Names) -> CommonSetting:
     """Return what several frames have in common."""
     written = [[part for part in frame_phrases(f, setting, names) if part != "1 column"] for f, setting in frames]
     common, rest = _common(written)
-    return Shared(", ".join(common), tuple(rest))
+    return CommonSetting(", ".join(common), tuple(rest))
 
 
 def _common(rows: Sequence[Sequence[str]]) -> tuple[list[str], list[str]]:
-    """The phrases that stand in every row, and in words those that stand in some."""
+    """The phrases common to all rows, and a description of those that only some have."""
     if not rows:
         return [], []
     sets = [set(row) for row in rows]
     common = [part for part in rows[0] if all(part in other for other in sets)]
     some = list(dict.fromkeys(part for row in rows for part in row if part not in common))
-    return common, [_told("in part", some)] if some else []
+    return common, [_in_part("in part", some)] if some else []
 
 
-def _told(word: str, values: Iterable[str]) -> str:
+def _in_part(word: str, values: Iterable[str]) -> str:
     all_ = list(values)
     return f"{word} {', '.join(all_[:MOST_TOLD])}" + (" …" if len(all_) > MOST_TOLD else "")

@@ -9,9 +9,9 @@ from collections.abc import Iterable
 
 from lexigon.core import lengths
 from lexigon.core.blending import blend_words
+from lexigon.core.document.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
+from lexigon.core.document.model import PLAIN_SWATCH, Box, Fill, Object, Outline, ParaRule, Stroke, TabStop, Text
 from lexigon.core.geometry import regular_polygon
-from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import PLAIN_SWATCH, Box, Fill, Object, Outline, ParaRule, Stroke, TabStop, Text
 from lexigon.core.numerals import PLAIN
 from lexigon.core.path.shapes import star_depth
 from lexigon.core.spec.characters import AUTO_LEADING, CASES
@@ -48,7 +48,7 @@ def leading(setting: Setting) -> str:
 
 def _named(key: str | None, table: Iterable[tuple[str, str]], otherwise: str) -> str:
     """The name of a style or swatch of the job; a key that has none is written as it is."""
-    return next((name for name, known in table if known == key), key or otherwise)
+    return next((name for name, entry_key in table if entry_key == key), key or otherwise)
 
 
 def _tinted(swatch: str | None, tint: float | None, names: Names) -> str:
@@ -184,9 +184,11 @@ def _hyphens(setting: Setting) -> list[str]:
     if careful:
         parts.append("careful hyphens")
     for name, where in (
-        ("hyphen_capitals", "in capitals"), ("hyphen_names", "in names"), ("hyphen_last", "in the last word"),
+        ("hyphen_capitals", "in capitals"),
+        ("hyphen_names", "in names"),
+        ("hyphen_last", "in the last word"),
         ("hyphen_column", "at column ends"),
-    ):  # fmt: skip
+    ):
         if careful and name != "hyphen_capitals":
             continue
         if getattr(setting, name) == "leaf":
@@ -269,17 +271,17 @@ def _keeping(setting: Setting) -> list[str]:
 
 
 def _rules(setting: Setting, names: Names) -> list[str]:
-    drawn = (("above", setting.rule_above), ("below", setting.rule_below))
-    return [_rule(word, rule, names) for word, rule in drawn if rule.stroke.weight or rule.stroke.style]
+    rules = (("above", setting.rule_above), ("below", setting.rule_below))
+    return [_rule(word, rule, names) for word, rule in rules if rule.stroke.weight or rule.stroke.style]
 
 
-def _rule(word: str, drawn: ParaRule, names: Names) -> str:
+def _rule(word: str, rule_: ParaRule, names: Names) -> str:
     """``rule above 0.5 at 14 across text indents 6 0 dashes 3 2 Black 60%``."""
-    parts = [f"rule {word}", *_weight(drawn.stroke), f"at {drawn.offset:g}"]
-    parts += ["across text"] if drawn.across == "text" else []
-    if drawn.indent_left or drawn.indent_right:
-        parts.append(f"indents {drawn.indent_left:g} {drawn.indent_right:g}")
-    return " ".join([*parts, *_inked(drawn.stroke, names)])
+    parts = [f"rule {word}", *_weight(rule_.stroke), f"at {rule_.offset:g}"]
+    parts += ["across text"] if rule_.across == "text" else []
+    if rule_.indent_left or rule_.indent_right:
+        parts.append(f"indents {rule_.indent_left:g} {rule_.indent_right:g}")
+    return " ".join([*parts, *_inked(rule_.stroke, names)])
 
 
 def line_words(word: str, stroke: Stroke, names: Names) -> str:
@@ -321,8 +323,8 @@ def _box(box: Box, names: Names) -> list[str]:
         parts.append(f"shade {_tinted(box.fill.swatch, box.fill.tint, names)}")
     if box.stroke.weight or box.stroke.style:
         parts.append(line_words("border", box.stroke, names))
-        if box.sides != SIDES:
-            parts.append(f"border sides {' '.join(box.sides)}")
+        if box.sides != (*SIDES,):
+            parts.append(f"border sides {' '.join(SIDES[side] for side in box.sides)}")
     if any(box.padding):
         each = box.padding if len(set(box.padding)) > 1 else box.padding[:1]
         parts.append("padding " + " ".join(f"{value:g}" for value in each))
@@ -392,7 +394,7 @@ def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
             parts.append(_stroke("column rule", setting.column_rule, names))
     if any(setting.insets):
         parts.append(f"insets {_four(setting.insets, unit)}")
-    where = {"centre": "text at middle", "bottom": "text at foot", "justified": "text spread"}
+    where = {"centre": "text at middle", "bottom": "text at bottom", "justified": "text spread"}
     if setting.vertical in where:
         most = f" {lengths.show(setting.stretch, unit, PLAIN)}" if setting.stretch != ROOT_FRAME.stretch else ""
         parts.append(where[setting.vertical] + (most if setting.vertical == "justified" else ""))
@@ -440,7 +442,7 @@ def _shape(frame: Object, unit: str) -> list[str]:
     if frame.rotation:
         parts.append(f"rotate {frame.rotation:g}")
     if frame.place and frame.place.skew:
-        parts.append(f"lean {frame.place.skew:g}")
+        parts.append(f"skew {frame.place.skew:g}")
     if frame.place and frame.place.mirrored:
-        parts.append("mirrored")
+        parts.append("flipped")
     return parts

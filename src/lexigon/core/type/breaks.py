@@ -11,7 +11,7 @@ from itertools import accumulate
 
 from icu4py.breakers import CharacterBreaker, LineBreaker
 
-from lexigon.core.job.cascade import Setting
+from lexigon.core.document.cascade import Setting
 from lexigon.core.type.linebreak import Breakpoints, Row
 from lexigon.core.type.optical import left_hang, right_hang
 from lexigon.core.type.runs import Look, Run
@@ -28,19 +28,19 @@ _UNSURE = re.compile(
 NOTHING: frozenset[int] = frozenset()
 
 
-def held(segment: str, language: str) -> set[int] | frozenset[int]:
-    """Offsets behind spaces at which no line may end, by UAX 14. Breaks within words are the words' own."""
+def no_break_offsets(segment: str, language: str) -> set[int] | frozenset[int]:
+    """Offsets after spaces at which no line may end, by UAX 14. Breaks within words belong to the words."""
     if _ODD(segment) or "  " in segment:
         legal = _legal(segment, language)
         return {at for at, c in enumerate(segment, 1) if c == " " and at not in legal}
-    # What decides stands beside the space: two words tell as much as the paragraph.
-    found: set[int] | frozenset[int] = NOTHING
+    # The decision depends on the surroundings of the space: two words are as good as the paragraph.
+    offsets: set[int] | frozenset[int] = NOTHING
     for match in _UNSURE(segment):
         at = match.start()
         first, last = segment.rfind(" ", 0, at) + 1, segment.find(" ", at + 1)
         if at + 1 - first not in _legal(segment[first : last if last >= 0 else None], language):
-            found |= {at + 1}
-    return found
+            offsets |= {at + 1}
+    return offsets
 
 
 def _legal(segment: str, language: str) -> set[int]:
@@ -48,8 +48,9 @@ def _legal(segment: str, language: str) -> set[int]:
 
 
 def _between(segment: str, at: int, language: str) -> bool:
-    """Return whether a line may end at a place within a word: looked for from space to space. Between letters and figures of plain text, before a
-    figure behind a full stop or a comma, and behind a space that binds, none may (UAX 14, LB12, LB13, LB23, LB25, LB28)."""
+    """Return whether a line may end at a place within a word, judged from space to space. It may not between letters
+    and figures of plain text, before a figure after a full stop or a comma, or after a no-break space (UAX 14, LB12,
+    LB13, LB23, LB25, LB28)."""
     before, behind = segment[at - 1], segment[at]
     if before == "\u00a0":
         return False
@@ -77,7 +78,7 @@ def breakpoints(
     segment = text[start:end]
     runs = [run for run in runs if run.end > start and run.start < end]
     language = runs[0].look.spec.language
-    no_end = held(segment, language)
+    no_end = no_break_offsets(segment, language)
     # Natural width, stretch and shrink so far, and as they were before the present white space.
     x = stretch = shrink = 0.0
     ink_x = ink_stretch = ink_shrink = 0.0
@@ -114,7 +115,7 @@ def breakpoints(
             if in_space:
                 ink_end, x, stretch, shrink = stop, x + space, stretch + more, shrink + less
             if not in_space or last == end:
-                rows.pop()  # behind its last word there is no space, or nothing behind that
+                rows.pop()  # there is no space after its last word, or nothing after that
             continue
         at = first - 1
         for token in piece.split(" "):
@@ -136,10 +137,10 @@ def breakpoints(
             if not token:
                 continue
             in_space = False
-            known = table.get(token)
-            if known is None:
-                known = table[token] = measured(token, look, setting)
-            total, glued, inner = known
+            cached = table.get(token)
+            if cached is None:
+                cached = table[token] = measured(token, look, setting)
+            total, glued, inner = cached
             for k, reach, rest, gaps, hyphen, penalty, flagged in inner if not whole else ():
                 y, z = stretch + gaps * more, shrink + gaps * less
                 add((x + reach, y, z, x + total - rest, y, z, penalty, flagged, at + k, at + k, hyphen))
@@ -165,11 +166,17 @@ def breakpoints(
 
 
 def _plain(
-    add: Callable[[Row], None], piece: str, at: int, sums: tuple[float, float, float], space: tuple[float, float, float],
-    table: dict[str, Measured], look: Look, setting: Setting,
-) -> tuple[float, float, float]:  # fmt: skip
-    """Return what nearly every paragraph is, words with one space between them at which a line may end: the same sums with
-    nothing to ask, in half the time. Adds a break behind each word, the last too; returns the sums behind that."""
+    add: Callable[[Row], None],
+    piece: str,
+    at: int,
+    sums: tuple[float, float, float],
+    space: tuple[float, float, float],
+    table: dict[str, Measured],
+    look: Look,
+    setting: Setting,
+) -> tuple[float, float, float]:
+    """Handle the form of nearly every paragraph, words with single breakable spaces between them: the same sums without
+    any checks, in half the time. Adds a break after each word, the last included; returns the sums after it."""
     x, y, z = ink, ink_y, ink_z = sums
     wide, more, less = space
     for token in piece.split(" "):
@@ -186,7 +193,7 @@ def _plain(
 
 
 def _break_anywhere(rows: list[Row], token: str, at: int, x: float, stretch: float, shrink: float, look: Look) -> None:
-    """Breaks between the characters of a word that no line can hold (UAX 29 clusters), in place of its own."""
+    """Breaks between the characters of a word that fits no line (UAX 29 clusters), instead of its own."""
     while rows and rows[-1][8] > at:
         rows.pop()
     k = 0
@@ -212,7 +219,7 @@ def _hang(points: Breakpoints, text: str, runs: list[Run]) -> None:
 
 
 def stiffened(points: Breakpoints) -> Breakpoints:
-    """For ragged setting: word spaces keep their width, the line's end gives."""
+    """Return the breaks for ragged setting: word spaces keep their width, and the end of the line stretches."""
     zeros = [0.0] * len(points.w)
     points.y, points.z, points.ya, points.za = zeros, zeros, zeros, zeros
     return points
@@ -226,9 +233,15 @@ def fitted(points: Breakpoints, letters: float, glyphs: float, tolerance: float,
     end = [letters * (at - start) + glyphs * w for at, w in zip(points.end, points.w, strict=True)]
     begin = [letters * (at - start) + glyphs * a for at, a in zip(points.next, points.a, strict=True)]
     return Breakpoints(
-        points.w, [y + more / tolerance for y, more in zip(points.y, end, strict=True)],
+        points.w,
+        [y + more / tolerance for y, more in zip(points.y, end, strict=True)],
         [z + more for z, more in zip(points.z, end, strict=True)],
-        points.a, [y + more / tolerance for y, more in zip(points.ya, begin, strict=True)],
+        points.a,
+        [y + more / tolerance for y, more in zip(points.ya, begin, strict=True)],
         [z + more for z, more in zip(points.za, begin, strict=True)],
-        points.penalty, points.flagged, points.end, points.next, points.hyphen,
-    )  # fmt: skip
+        points.penalty,
+        points.flagged,
+        points.end,
+        points.next,
+        points.hyphen,
+    )

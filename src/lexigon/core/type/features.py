@@ -13,12 +13,28 @@ from functools import lru_cache
 from lexigon.core.type.fonts import FontFace
 
 NAMES = {
-    "liga": "Ligatures", "clig": "Contextual ligatures", "calt": "Contextual alternates", "kern": "Kerning",
-    "dlig": "Discretionary ligatures", "hlig": "Historical ligatures", "hist": "Historical forms", "swsh": "Swashes",
-    "cswh": "Contextual swashes", "salt": "Stylistic alternates", "titl": "Titling capitals", "frac": "Fractions",
-    "afrc": "Alternative fractions", "ordn": "Ordinals", "zero": "Slashed zero", "case": "Capital-height signs",
-    "unic": "Unicase", "ornm": "Ornaments", "cpsp": "Capital spacing", "sinf": "Scientific inferiors", "locl": "Local forms",
-}  # fmt: skip
+    "liga": "Ligatures",
+    "clig": "Contextual ligatures",
+    "calt": "Contextual alternates",
+    "kern": "Kerning",
+    "dlig": "Discretionary ligatures",
+    "hlig": "Historical ligatures",
+    "hist": "Historical forms",
+    "swsh": "Swashes",
+    "cswh": "Contextual swashes",
+    "salt": "Stylistic alternates",
+    "titl": "Titling capitals",
+    "frac": "Fractions",
+    "afrc": "Alternative fractions",
+    "ordn": "Ordinals",
+    "zero": "Slashed zero",
+    "case": "Capital-height signs",
+    "unic": "Unicase",
+    "ornm": "Ornaments",
+    "cpsp": "Capital spacing",
+    "sinf": "Scientific inferiors",
+    "locl": "Local forms",
+}
 USUAL = frozenset({"liga", "clig", "calt", "kern", "locl"})
 """On unless switched off, as shapers have them."""
 _NUMBERED = re.compile(r"(ss|cv)(\d\d)")
@@ -35,16 +51,17 @@ class Feature:
 
 @lru_cache(256)
 def offered(face: FontFace) -> tuple[Feature, ...]:
-    """The features of a face that are chosen by hand: those of NAMES in its order, then its sets and variants.
+    """The features of a face that can be selected by hand: those of NAMES in its order, then its stylistic sets and
+    variants.
 
-    Case, figures and superior characters have settings of their own and are left out.
+    Case, figures and superior characters have separate settings and are left out.
     """
     own = _own_names(face)
-    known = [Feature(tag, name, tag in USUAL) for tag, name in NAMES.items() if tag in face.features]
+    features = [Feature(tag, name, tag in USUAL) for tag, name in NAMES.items() if tag in face.features]
     numbered = [
         Feature(tag, own.get(tag) or _plain(tag), False) for tag in sorted(face.features) if _NUMBERED.fullmatch(tag)
     ]
-    return (*known, *numbered)
+    return (*features, *numbered)
 
 
 def _plain(tag: str) -> str:
@@ -55,7 +72,7 @@ def _own_names(face: FontFace) -> dict[str, str]:
     """The names a font gives its stylistic sets and character variants."""
     from fontTools.ttLib import TTFont
 
-    found: dict[str, str] = {}
+    names: dict[str, str] = {}
     with TTFont(face.path, lazy=True) as font:
         table = font["GSUB"].table if "GSUB" in font else None
         for record in table.FeatureList.FeatureRecord if table and table.FeatureList else ():
@@ -63,5 +80,5 @@ def _own_names(face: FontFace) -> dict[str, str]:
             name_id = getattr(parameters, "UINameID", 0) or getattr(parameters, "FeatUILabelNameID", 0)
             name = font["name"].getDebugName(name_id) if name_id else None
             if name:
-                found.setdefault(record.FeatureTag, str(name))
-    return found
+                names.setdefault(record.FeatureTag, str(name))
+    return names

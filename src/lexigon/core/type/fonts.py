@@ -31,11 +31,11 @@ LARGEST = 60_000_000
 
 
 INDEX = SHIPPED / "index.json"
-"""What the shipped files say of themselves, by their paths below SHIPPED, so that a process need not read 72 files to know
-which font is which. Made by ``tools/font_index.py``; a test holds it against the files."""
+"""What the shipped files say of themselves, by their paths below SHIPPED, so that a process need not read 72 files to
+know which font is which. Made by ``tools/font_index.py``; a test holds it against the files."""
 
 
-def said_by(path: Path) -> dict[str, Any]:
+def font_facts(path: Path) -> dict[str, Any]:
     """Return what a font file says of itself. Raises FontError, and whatever a broken file makes the reader raise."""
     from fontTools.ttLib import TTFont
 
@@ -52,53 +52,65 @@ def said_by(path: Path) -> dict[str, Any]:
         x_height = int(getattr(os2, "sxHeight", 0) or 0.45 * upem)
         layout = [font[tag].table for tag in ("GSUB", "GPOS") if tag in font]
         return {
-            "family": str(names.getDebugName(16) or names.getDebugName(1)), "postscript_name": str(names.getDebugName(6)),
-            "weight": int(os2.usWeightClass), "italic": bool(os2.fsSelection & 1), "fs_type": int(os2.fsType), "upem": upem,
+            "family": str(names.getDebugName(16) or names.getDebugName(1)),
+            "postscript_name": str(names.getDebugName(6)),
+            "weight": int(os2.usWeightClass),
+            "italic": bool(os2.fsSelection & 1),
+            "fs_type": int(os2.fsType),
+            "upem": upem,
             "bbox": (head.xMin, head.yMin, head.xMax, head.yMax),
             "ascent": int(os2.sTypoAscender if typographic else hhea.ascent),
             "descent": -int(os2.sTypoDescender if typographic else hhea.descent),
-            "cap_height": int(getattr(os2, "sCapHeight", 0) or 0.7 * upem), "x_height": x_height, "is_cff": is_cff,
-            "has_space": 0x20 in (font.getBestCmap() or {}), "italic_angle": float(post.italicAngle),
+            "cap_height": int(getattr(os2, "sCapHeight", 0) or 0.7 * upem),
+            "x_height": x_height,
+            "is_cff": is_cff,
+            "has_space": 0x20 in (font.getBestCmap() or {}),
+            "italic_angle": float(post.italicAngle),
             "is_variable": "fvar" in font,
             "underline": (weight, post.underlinePosition or -upem / 10),
-            "strike": (getattr(os2, "yStrikeoutSize", 0) or weight, getattr(os2, "yStrikeoutPosition", 0) or x_height / 2),
+            "strike": (
+                getattr(os2, "yStrikeoutSize", 0) or weight,
+                getattr(os2, "yStrikeoutPosition", 0) or x_height / 2,
+            ),
             "features": sorted({r.FeatureTag for t in layout if t.FeatureList for r in t.FeatureList.FeatureRecord}),
-            "knows_languages": any(r.Script.LangSysRecord for t in layout if t.ScriptList for r in t.ScriptList.ScriptRecord),
+            "knows_languages": any(
+                r.Script.LangSysRecord for t in layout if t.ScriptList for r in t.ScriptList.ScriptRecord
+            ),
             "digest": hashlib.sha256(path.read_bytes()).hexdigest()[:8],
-        }  # fmt: skip
+        }
 
 
 class FontFace:
-    """One font file. Opened once and kept; shaping objects are made on first use."""
+    """One font file. Opened once and cached; shaping objects are created on first use."""
 
-    def __init__(self, path: Path, said: Mapping[str, Any] | None = None) -> None:
-        """With ``said`` (see ``said_by``) the file is not read before it is used."""
+    def __init__(self, path: Path, facts: Mapping[str, Any] | None = None) -> None:
+        """With ``facts`` (see ``font_facts``) the file is not read before it is used."""
         self.path = path
-        known = said_by(path) if said is None else said
-        self.family: str = known["family"]
-        self.postscript_name: str = known["postscript_name"]
-        self.weight: int = known["weight"]
-        self.italic: bool = known["italic"]
-        self.fs_type: int = known["fs_type"]
-        self.upem: int = known["upem"]
-        self.bbox: tuple[int, ...] = tuple(known["bbox"])
-        self.ascent: int = known["ascent"]
-        self.descent: int = known["descent"]
-        self.cap_height: int = known["cap_height"]
-        self.x_height: int = known["x_height"]
-        self.is_cff: bool = known["is_cff"]
-        self.has_space: bool = known["has_space"]
-        self.italic_angle: float = known["italic_angle"]
-        self.is_variable: bool = known["is_variable"]
-        self.features: frozenset[str] = frozenset(known["features"])
+        facts = font_facts(path) if facts is None else facts
+        self.family: str = facts["family"]
+        self.postscript_name: str = facts["postscript_name"]
+        self.weight: int = facts["weight"]
+        self.italic: bool = facts["italic"]
+        self.fs_type: int = facts["fs_type"]
+        self.upem: int = facts["upem"]
+        self.bbox: tuple[int, ...] = tuple(facts["bbox"])
+        self.ascent: int = facts["ascent"]
+        self.descent: int = facts["descent"]
+        self.cap_height: int = facts["cap_height"]
+        self.x_height: int = facts["x_height"]
+        self.is_cff: bool = facts["is_cff"]
+        self.has_space: bool = facts["has_space"]
+        self.italic_angle: float = facts["italic_angle"]
+        self.is_variable: bool = facts["is_variable"]
+        self.features: frozenset[str] = frozenset(facts["features"])
         """The tags of the OpenType features it has."""
-        self.knows_languages: bool = known["knows_languages"]
+        self.knows_languages: bool = facts["knows_languages"]
         """It has other forms or features for some languages (OpenType 1.9, LangSys tables)."""
         self.lines: dict[str, tuple[float, float]] = {
-            line: (known[line][0], known[line][1]) for line in ("underline", "strike")
+            line: (facts[line][0], facts[line][1]) for line in ("underline", "strike")
         }
         """Weight and height over the baseline of the line under the text and of the one through it, in font units."""
-        self.key = f"lx-{path.stem.lower()}-{known['digest']}"
+        self.key = f"lx-{path.stem.lower()}-{facts['digest']}"
         """A name for style sheets and caches, the same wherever the same file is used."""
 
     def __repr__(self) -> str:
@@ -121,8 +133,8 @@ class FontFace:
 
     @property
     def restricted(self) -> bool:
-        """Its licence bits forbid embedding its outlines (OpenType 1.9, OS/2 fsType: bit 1 alone of the lowest four, or bit 9, which allows
-        bitmaps only)."""
+        """Its licence bits forbid embedding its outlines (OpenType 1.9, OS/2 fsType: bit 1 alone of the lowest four, or
+        bit 9, which allows bitmaps only)."""
         return self.fs_type & 0xF == 2 or bool(self.fs_type & 0x200)
 
     @property
@@ -150,9 +162,9 @@ class FontLibrary:
         self.problems: dict[str, str] = {}
         index = _index() if folder == SHIPPED else {}
         for path in sorted(folder.glob("*/*.[ot]tf")):
-            said = index.get(path.relative_to(folder).as_posix())
+            facts = index.get(path.relative_to(folder).as_posix())
             try:
-                self.faces.append(opened(path) if said is None else FontFace(path, said))
+                self.faces.append(opened(path) if facts is None else FontFace(path, facts))
             except FontError as error:
                 self.problems[path.name] = str(error)
         self._index()
@@ -188,11 +200,11 @@ class FontLibrary:
     def face(self, family: str, weight: int = 400, italic: bool = False) -> FontFace:
         """The family's face nearest in slope, then weight; the default family's where there is none."""
         key = (family, weight, italic)
-        found = self._found.get(key)
-        if found is None:
+        cached = self._found.get(key)
+        if cached is None:
             faces = self._by_name.get(family.casefold()) or self.families[self.default.family]
-            found = self._found[key] = min(faces, key=lambda f: (f.italic != italic, abs(f.weight - weight), f.weight))
-        return found
+            cached = self._found[key] = min(faces, key=lambda f: (f.italic != italic, abs(f.weight - weight), f.weight))
+        return cached
 
     def covering(self, character: str, italic: bool) -> FontFace | None:
         """Some face that has ``character``, or None."""
@@ -204,13 +216,14 @@ class FontLibrary:
 
 
 def _index() -> dict[str, dict[str, Any]]:
-    found: dict[str, dict[str, Any]] = json.loads(INDEX.read_text()) if INDEX.exists() else {}
-    return found
+    index: dict[str, dict[str, Any]] = json.loads(INDEX.read_text()) if INDEX.exists() else {}
+    return index
 
 
 @lru_cache(512)
 def opened(path: Path) -> FontFace:
-    """The face in a file. Raises FontError, in words that go on from the file's name, for one that cannot be used."""
+    """Open the face in a file. Raises FontError, with words that follow the file's name, for one that cannot be
+    used."""
     try:
         with path.open("rb") as stream:
             head = stream.read(4)
@@ -229,8 +242,8 @@ def opened(path: Path) -> FontFace:
 
 @lru_cache(512)
 def examined(path: Path) -> FontFace:
-    """The face in a file that came from outside: what is read on first use is read now, so that a broken part is told
-    here and not in the middle of a page. Raises FontError as ``opened`` does."""
+    """Open the face in an untrusted file: tables that are otherwise read on first use are read now, so that a damaged
+    part is reported here and not in the middle of a page. Raises FontError as ``opened`` does."""
     face = opened(path)
     try:
         readable = bool(face.characters) and len(face.advances) > 0

@@ -1,4 +1,4 @@
-"""The baseline grid, and how many lines stand in a height: the Brief promises what the columns keep."""
+"""The baseline grid, and how many lines fit a height: the Brief shows what the columns will have."""
 
 from __future__ import annotations
 
@@ -24,5 +24,6 @@ class Grid:
 
 
 def lines_down(first: float, step: float, descent: float, foot: float) -> int:
-    """Return the number of lines from baseline ``first`` down, a ``step`` apart, with their descenders above ``foot``."""
+    """Return the number of lines from baseline ``first`` down, a ``step`` apart, with their descenders above
+    ``foot``."""
     return floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0

@@ -1,6 +1,6 @@
 """Hyphenation by F. M. Liang's pattern method, with the dictionaries of the pyphen package.
 
-Liang, "Word Hy-phen-a-tion by Com-put-er", Stanford STAN-CS-83-977 (1983). The patterns stand in a trie
+Liang, "Word Hy-phen-a-tion by Com-put-er", Stanford STAN-CS-83-977 (1983). The patterns are in a trie
 of dicts, so a position costs as many steps as its longest matching pattern; tests hold the results
 against pyphen's own. Points that would change the spelling (old German ck/k-k) are left out.
 """
@@ -17,8 +17,8 @@ MINIMUM = {"en": (2, 3), "de": (2, 2), "fr": (2, 3), "es": (2, 2), "it": (2, 2),
 """Fewest letters before and after a hyphen by language, which a style may raise (common practice, no source)."""
 
 LEFT_OUT = frozenset({"gl", "kn_IN", "pt_PT", "ro_RO", "te_IN", "uk_UA"})
-"""Dictionaries that their headers, or the notes with them, put under the GNU GPL alone, which does not go with this program's
-licence."""
+"""Dictionaries that their headers, or the notes with them, put under the GNU GPL alone, which does not go with this
+program's licence."""
 INSTEAD = {"pt_PT": "pt_BR"}
 """Divides Portuguese by the same syllables; under LGPL and MPL."""
 
@@ -27,10 +27,10 @@ _END = ""
 
 def dictionary(language: str) -> Path | None:
     """The file of patterns for a BCP 47 tag such as ``en-GB``; None where there is none that may be used."""
-    found = pyphen.language_fallback(language)
-    if found is None:
+    path = pyphen.language_fallback(language)
+    if path is None:
         return None
-    name = Path(pyphen.LANGUAGES[found]).stem.removeprefix("hyph_")
+    name = Path(pyphen.LANGUAGES[path]).stem.removeprefix("hyph_")
     name = INSTEAD.get(name, name)
     return None if name in LEFT_OUT else Path(pyphen.LANGUAGES[name])
 
@@ -52,12 +52,12 @@ class Hyphenator:
     def points(self, word: str) -> tuple[int, ...]:
         """Offsets at which ``word`` (letters only) may be divided, before any minimum is applied."""
         word = word.lower()
-        known = self._cache.get(word)
-        if known is None:
+        cached = self._cache.get(word)
+        if cached is None:
             if len(self._cache) > 100_000:
                 self._cache.clear()
-            known = self._cache[word] = self._search(word)
-        return known
+            cached = self._cache[word] = self._search(word)
+        return cached
 
     def _search(self, word: str) -> tuple[int, ...]:
         dotted = f".{word}."
@@ -68,10 +68,10 @@ class Hyphenator:
                 node = node.get(character)  # type: ignore[assignment]
                 if node is None:
                     break
-                found = node.get(_END)
-                if found:
-                    at = start + found[0]
-                    for value in found[1]:
+                points = node.get(_END)
+                if points:
+                    at = start + points[0]
+                    for value in points[1]:
                         if value > levels[at]:
                             levels[at] = value
                         at += 1

@@ -8,19 +8,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from lexigon.core.document.cascade import Cascade, Setting
+from lexigon.core.document.model import Paragraph, Span, TypeSpec
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.geometry import touched
-from lexigon.core.job.cascade import Cascade, Setting
-from lexigon.core.job.model import Paragraph, Span, TypeSpec
-from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.glyphs import contours
 from lexigon.core.type.paragraph import Measure
-from lexigon.core.type.runs import Look, look_for, shown
+from lexigon.core.type.runs import Look, look_for, transformed
 
 
 @dataclass(slots=True, frozen=True)
 class Initial:
-    """``text`` is what is set large, ``end`` the text offset behind it; ``rooms`` what each line beside it gives up."""
+    """``text`` is set large, ``end`` is the text offset after it; ``rooms`` the indent of each line beside it."""
 
     text: str
     end: int
@@ -46,16 +46,16 @@ def initial_of(
     spec = replace(face, scale_x=1.0, scale_y=1.0, shift=0.0, tracking=0.0, position="normal", size=100.0)
     probe = look_for(library, spec)
     if missing := probe.cut.face.lacks(set(whole[:end])):
-        found = library.covering(sorted(missing)[0], spec.italic)
-        if found is not None:
-            probe = look_for(library, spec, found.postscript_name)
+        covering_face = library.covering(sorted(missing)[0], spec.italic)
+        if covering_face is not None:
+            probe = look_for(library, spec, covering_face.postscript_name)
     lines = setting.drop_lines
     drop = (lines - 1) * setting.leading
     per_size = probe.cut.face.cap_height / probe.cut.face.upem
     size = round((drop + cap_height) / per_size, 4)
     substitute = probe.cut.face.postscript_name if probe.cut.face.family != library.face(spec.family).family else ""
     look = look_for(library, replace(spec, size=size), substitute)
-    text = shown(whole[:end], look.spec.caps)
+    text = transformed(whole[:end], look.spec.caps)
     width = look.width(text)
     gap = setting.drop_gap
     rooms = (width + gap,) * lines

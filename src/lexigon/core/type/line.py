@@ -8,7 +8,7 @@ from math import ceil
 from operator import itemgetter
 from typing import NamedTuple
 
-from lexigon.core.job.cascade import Setting
+from lexigon.core.document.cascade import Setting
 from lexigon.core.type.optical import left_hang, right_hang
 from lexigon.core.type.paragraph import TOKENS, SetLine
 from lexigon.core.type.runs import Boxed, Look, Run
@@ -30,9 +30,10 @@ SPACES = (" ", "\u00a0")
 
 @dataclass(slots=True)
 class LineRun:
-    """One run of a line: its look, where it starts, its text, the room added to each space, its parts.
+    """One run of a line: its formatting, where it starts, its text, the room added to each space, its parts.
 
-    Nobody changes one; it is not frozen because a frozen one takes three times as long to make, and a book has ten thousand.
+    Treat it as immutable; it is not frozen because that takes three times as long to create, and a book has ten
+    thousand.
     """
 
     look: Look
@@ -46,16 +47,17 @@ class LineRun:
     hyphen: bool
     """``text`` ends in a hyphen that the paragraph does not have."""
     field: bool = False
-    """It shows something kept elsewhere: one character of the paragraph, however long."""
+    """Whether it shows an anchored object: one character of the paragraph, however long."""
     letters: float = 0.0
-    """Added behind each character, in points; ``glyphs`` is the factor of the characters' width."""
+    """Space added after each character, in points; ``glyphs`` is the factor of the characters' width."""
     glyphs: float = 1.0
     leader: bool = False
     """It fills a tab and is no text of the paragraph."""
     gaps: tuple[tuple[int, int], ...] = ()
-    """Where in ``text`` characters of the paragraph stand that show nothing (marks of an index, what is hidden), and how many each time."""
+    """Where in ``text`` characters of the paragraph stand that show nothing (marks of an index, what is hidden), and
+    how many each time."""
     box: Boxed | None = None
-    """It is a frame, whose left lower corner stands at ``x`` on the baseline."""
+    """Whether it is an anchored frame, whose bottom left corner is at ``x`` on the baseline."""
 
 
 @dataclass(slots=True)
@@ -97,9 +99,9 @@ def place_line(
             measure += right_hang(last.run.look, last.parts[-1].text[-1])
     edge = left - line.indent
     natural = sum(piece.width for piece in pieces)
-    # A tab holds what is before it: only spaces behind the last one give.
-    held = max((number for number, piece in enumerate(pieces) if piece.tab), default=-1)
-    spaces = sum(piece.room for piece in pieces[held + 1 :])
+    # A tab fixes what is before it: only spaces after the last one stretch.
+    last_tab = max((number for number, piece in enumerate(pieces) if piece.tab), default=-1)
+    spaces = sum(piece.room for piece in pieces[last_tab + 1 :])
     opening = 0.0
     if line.stretches and spaces > 0:
         opening = (measure - natural) / spaces
@@ -109,58 +111,69 @@ def place_line(
             left += measure - natural
         elif where == "centre":
             left += (measure - natural) / 2
-    placed: list[LineRun] = []
+    runs_: list[LineRun] = []
     for number, piece in enumerate(pieces):
         look = piece.run.look
         if piece.tab:
-            placed += _leader(piece, setting, left, edge, measure + line.indent)
+            runs_ += _leader(piece, setting, left, edge, measure + line.indent)
             left += piece.width
             continue
-        extra = opening * look.cut.space * look.scale if opening and number > held else 0.0
+        extra = opening * look.cut.space * look.scale if opening and number > last_tab else 0.0
         parts, width = piece.parts, piece.width
         if extra:
             parts = _opened(parts, extra)
             width += opening * piece.room
-        made = LineRun(
-            look, left, width, piece.start, piece.end, piece.text, extra, tuple(parts), piece.hyphen, piece.run.field, line.letters,
-            line.glyphs, box=piece.run.box,
-        )  # fmt: skip
-        placed.append(made)
+        run = LineRun(
+            look,
+            left,
+            width,
+            piece.start,
+            piece.end,
+            piece.text,
+            extra,
+            tuple(parts),
+            piece.hyphen,
+            piece.run.field,
+            line.letters,
+            line.glyphs,
+            box=piece.run.box,
+        )
+        runs_.append(run)
         left += width
-    if pieces and pieces[-1].tab:  # the caret stands behind a tab that ends a line
+    if pieces and pieces[-1].tab:  # the caret is after a tab that ends a line
         last = pieces[-1]
-        placed.append(LineRun(last.run.look, left, 0.0, last.end, last.end, "", 0.0, (), False))
-    return placed
+        runs_.append(LineRun(last.run.look, left, 0.0, last.end, last.end, "", 0.0, (), False))
+    return runs_
 
 
 def _opened(parts: list[Part], extra: float) -> list[Part]:
     """Some parts, each space of them wider."""
-    # Of one line they are alike, but where a font kerns with them.
+    # Within one line they are equal, except where a font kerns with them.
     wider = {part: Part(part[0], part[1] + extra, True) for part in {part for part in parts if part[2]}}
     return [wider[part] if part[2] else part for part in parts]
 
 
 def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:
-    made: list[_Piece] = []
+    pieces: list[_Piece] = []
     tabs = iter(line.tabs)
     for run in runs:
         start, end = max(run.start, line.start), min(run.end, line.end)
         if run.box is not None and start < end:
-            made.append(_Piece(run, start, end, "", [Part("", run.box.width, False)], run.box.width, 0.0))
+            pieces.append(_Piece(run, start, end, "", [Part("", run.box.width, False)], run.box.width, 0.0))
             continue
         while start < end:
             stop = text.find("\t", start, end) if line.tabs else -1
             if stop == start:
-                made.append(_Piece(run, start, start + 1, "", [], next(tabs, 0.0), 0.0, tab=True))
+                pieces.append(_Piece(run, start, start + 1, "", [], next(tabs, 0.0), 0.0, tab=True))
                 start += 1
                 continue
             stop = end if stop < 0 else stop
             hyphen = line.hyphen and stop == line.end
-            shown = text[start:stop] + "-" if hyphen else text[start:stop]
-            parts, width, room = _shape(run.look, shown, line)
-            made.append(_Piece(run, start, stop, shown, parts, width, room, hyphen))
+            piece_text = text[start:stop] + "-" if hyphen else text[start:stop]
+            parts, width, room = _shape(run.look, piece_text, line)
+            pieces.append(_Piece(run, start, stop, piece_text, parts, width, room, hyphen))
             start = stop
-    return made
+    return pieces
 
 
 class _Parts(dict[str, Part]):
@@ -172,24 +185,24 @@ class _Parts(dict[str, Part]):
 
     def __missing__(self, token: str) -> Part:
         space = token in SPACES
-        made = self[token] = Part(token, self._look.space if space else self._look.width(token), space)
-        return made
+        part = self[token] = Part(token, self._look.space if space else self._look.width(token), space)
+        return part
 
 
 class _Way:
-    """How words are set, in whatever colour: looks of one cut and size are the same way."""
+    """The setting of words regardless of colour: equal for all formatting with the same cut and size."""
 
-    __slots__ = ("look", "said")
+    __slots__ = ("key", "look")
 
     def __init__(self, look: Look) -> None:
         self.look = look
-        self.said = look.cut, look.scale, look.tracking
+        self.key = look.cut, look.scale, look.tracking
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Way) and self.said == other.said
+        return isinstance(other, _Way) and self.key == other.key
 
     def __hash__(self) -> int:
-        return hash(self.said)
+        return hash(self.key)
 
 
 @lru_cache(MOST_TABLES)
@@ -235,13 +248,13 @@ def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, fl
 
 
 def _leader(piece: _Piece, setting: Setting, x: float, edge: float, limit: float) -> list[LineRun]:
-    """Return what fills a tab: its leader as often as it has room, in step with the leaders of other lines. It keeps a word space clear of the words
-    before it and of those behind it (common practice, no source)."""
-    found = next_stop(setting, x - edge, limit)
-    if found is None or not found[1].leader:
+    """Return what fills a tab: its leader as often as it fits, aligned with the leaders of other lines. A word space
+    stays clear between it and the words before and after (common practice, no source)."""
+    stop = next_stop(setting, x - edge, limit)
+    if stop is None or not stop[1].leader:
         return []
     look = replace(piece.run.look, tracking=0.0)
-    unit = found[1].leader
+    unit = stop[1].leader
     step = sum(look.space if c == " " else look.width(c) for c in unit)
     if step <= 0:
         return []

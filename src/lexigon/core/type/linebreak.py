@@ -33,8 +33,8 @@ class Breakpoints:
 
     For breakpoint j: ``w[j]`` is the natural width from the paragraph's start to the end of a line
     broken there (a hyphen included), ``y[j]`` and ``z[j]`` the stretch and shrink up to there;
-    ``a, ya, za`` the same sums at the point where the next line begins (white space that vanishes at
-    the break is behind it). ``end[j]`` and ``next[j]`` are the text offsets of the two.
+    ``a, ya, za`` the same sums at the point where the next line begins (after white space that vanishes at the
+    break). ``end[j]`` and ``next[j]`` are the text offsets of the two.
     """
 
     w: Sequence[float]
@@ -61,23 +61,24 @@ before it, the node that line began at). A bare tuple, since millions are made."
 
 
 Line = tuple[float, int, int, int, float, Any, int]
-"""A node that knows its line: behind the others' values, the number of lines before it."""
+"""A node that knows its line: after the others' values, the number of lines before it."""
 
 cost = itemgetter(0)
 
 
 def _tightest(w: Sequence[float], z: Sequence[float]) -> list[float]:
     """The tightest any break from each on can be set: a line too long even for that is too long for good."""
-    least, found = inf, list[float]()
+    least, ratios = inf, list[float]()
     for wj, zj in zip(reversed(w), reversed(z), strict=True):
         if (tight := wj - zj) < least:
             least = tight
-        found.append(least)
-    found.reverse()
-    return found
+        ratios.append(least)
+    ratios.reverse()
+    return ratios
 
 
-# The two functions that follow are long: what they do to each pair of breaks is done a hundred thousand times in a book, and
+# The two functions that follow are long: what they do to each pair of breaks is done a hundred thousand times in a
+# book, and
 # calls of other functions there would cost about as much as the work itself.
 
 
@@ -96,12 +97,11 @@ def optimum_fit(
 ) -> list[tuple[int, float]] | None:
     """The breaks with the fewest total demerits, as (breakpoint index, adjustment ratio) pairs.
 
-    ``ragged`` is the stretch at each line's end for ragged settings, 0 for justified ones.
-    ``hyphen_run`` is the greatest number of flagged lines in a row, 0 for no limit. ``fill_last``
-    lets the last line stay short; one shorter than ``last_least`` has SHORT_BADNESS. Returns None if no way keeps every ratio within -1..tolerance;
-    with ``emergency`` loose lines are taken at any ratio and, where nothing else is left, lines
-    longer than the measure (their ratio is below -1).
-    """
+    ``ragged`` is the stretch at each line's end for ragged settings, 0 for justified ones. ``hyphen_run`` is the
+    greatest number of flagged lines in a row, 0 for no limit. ``fill_last`` lets the last line stay short; one shorter
+    than ``last_least`` has SHORT_BADNESS. Returns None if no way keeps every ratio within -1..tolerance; with
+    ``emergency`` loose lines are taken at any ratio and, where nothing else is left, lines longer than the measure
+    (their ratio is below -1)."""
     w, y, z, penalty, flagged = points.w, points.y, points.z, points.penalty, points.flagged
     count = len(w)
     # One entry more than there are breakpoints: index -1 is the paragraph's start.
@@ -169,8 +169,8 @@ def optimum_fit(
                 demerits += FITNESS_DEMERITS
             demerits += so_far
             key = fitness + 4 * run
-            known = best.get(key)
-            if known is None or demerits < known[0]:
+            cached = best.get(key)
+            if cached is None or demerits < cached[0]:
                 best[key] = (demerits, j, fitness, run, ratio, node)
         if drop:
             del active[:drop]
@@ -213,11 +213,11 @@ def optimum_fit_by_line(
     last_least: float = 0.0,
     looseness: int = 0,
 ) -> list[tuple[int, float]] | None:
-    """As ``optimum_fit``, for lines of different measures (the last one repeats) and for a wanted looseness.
+    """Like ``optimum_fit``, for lines of different measures (the last one repeats) and for a requested looseness.
 
-    Nodes are told apart by their line as well, as in section "More bells and whistles" of the article: two ways to
-    reach a break on different lines have different futures. ``looseness`` asks for that many lines more than the best
-    setting has; the nearest that can be had within the tolerance is taken.
+    Nodes are distinguished by their line as well, as in section "More bells and whistles" of the article: two ways to
+    reach a break on different lines have different futures. ``looseness`` asks for that many lines more than the
+    optimum; the nearest value possible within the tolerance is used.
     """
     w, y, z, penalty, flagged = points.w, points.y, points.z, points.penalty, points.flagged
     a, ya, za = [*points.a, -indent], [*points.ya, 0.0], [*points.za, 0.0]
@@ -280,8 +280,8 @@ def optimum_fit_by_line(
                 demerits += FITNESS_DEMERITS
             demerits += so_far
             key = (line if looseness or line < special else special, fitness, run)
-            known = best.get(key)
-            if known is None or demerits < known[0]:
+            cached = best.get(key)
+            if cached is None or demerits < cached[0]:
                 best[key] = (demerits, j, fitness, run, ratio, node, line + 1)
         if emergency and not best and len(dropped) == len(active):
             # Nothing fits any more: the cheapest way takes a line longer than its measure.
@@ -308,8 +308,8 @@ def optimum_fit_by_line(
         return None
     at = min(ends, key=cost)
     if looseness:
-        wanted = at[6] + looseness
-        at = min(ends, key=lambda node: (abs(node[6] - wanted), node[0]))
+        wanted_line = at[6] + looseness
+        at = min(ends, key=lambda node: (abs(node[6] - wanted_line), node[0]))
     result = []
     while at[1] >= 0:
         result.append((at[1], at[4]))

@@ -10,14 +10,31 @@ from __future__ import annotations
 from lexigon.core.type.runs import Look
 
 RIGHT = {
-    **dict.fromkeys("-‐­", 0.6), **dict.fromkeys(".,", 0.7), **dict.fromkeys("'’‘\"”“", 0.6), **dict.fromkeys(":;", 0.4),
-    "–": 0.3, "—": 0.2, "!": 0.2, "?": 0.15, ")": 0.1, "]": 0.05,
-    **dict.fromkeys("AFKLPTVWY", 0.05), **dict.fromkeys("krtvwxy", 0.05),
-}  # fmt: skip
+    **dict.fromkeys("-‐­", 0.6),
+    **dict.fromkeys(".,", 0.7),
+    **dict.fromkeys("'’‘\"”“", 0.6),
+    **dict.fromkeys(":;", 0.4),
+    "–": 0.3,
+    "—": 0.2,
+    "!": 0.2,
+    "?": 0.15,
+    ")": 0.1,
+    "]": 0.05,
+    **dict.fromkeys("AFKLPTVWY", 0.05),
+    **dict.fromkeys("krtvwxy", 0.05),
+}
 LEFT = {
-    **dict.fromkeys("'’‘\"”“„", 0.6), **dict.fromkeys("-‐", 0.5), "–": 0.3, "—": 0.2, "(": 0.1, "[": 0.05, "«": 0.3, "‹": 0.3,
-    **dict.fromkeys("AJTVWXY", 0.05), **dict.fromkeys("tvwxy", 0.04),
-}  # fmt: skip
+    **dict.fromkeys("'’‘\"”“„", 0.6),
+    **dict.fromkeys("-‐", 0.5),
+    "–": 0.3,
+    "—": 0.2,
+    "(": 0.1,
+    "[": 0.05,
+    "«": 0.3,
+    "‹": 0.3,
+    **dict.fromkeys("AJTVWXY", 0.05),
+    **dict.fromkeys("tvwxy", 0.04),
+}
 
 
 def left_hang(look: Look, character: str) -> float:

@@ -6,15 +6,15 @@ from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
 
-from lexigon.core.job.model import Job
+from lexigon.core.document.model import Job
 from lexigon.core.type.fonts import FontError, FontFace, FontLibrary, examined, shipped
 
 Find = Callable[[str], Path | None]
-"""Where a file stands that is kept by the SHA-256 of its content; None where it is not."""
+"""The path of a file stored under the SHA-256 of its content; None if there is none."""
 
 
 def library_of(job: Job, find: Find) -> FontLibrary:
-    """The fonts there are for a job. A file that is missing or broken leaves its family to be stood in for."""
+    """The fonts available to a job. A family whose file is missing or damaged is substituted."""
     return _library(tuple(filter(None, (_face(find(font.file)) for font in job.fonts.values()))))
 
 
@@ -32,13 +32,13 @@ def _library(own: tuple[FontFace, ...]) -> FontLibrary:
 
 def cautions(face: FontFace) -> list[str]:
     """Return what one should know of a font before one uses it."""
-    found = []
+    warnings = []
     if face.restricted:
-        found.append("its licence forbids embedding: a PDF can have its text only as outlines")
+        warnings.append("its licence forbids embedding: a PDF can have its text only as outlines")
     elif face.whole_only:
-        found.append("its licence forbids embedding a part of it: a PDF carries the whole font")
+        warnings.append("its licence forbids embedding a part of it: a PDF carries the whole font")
     if face.is_variable:
-        found.append("it is variable: its default cut alone is used")
+        warnings.append("it is variable: its default cut alone is used")
     if not face.has_space:
-        found.append("it has no space: words are set apart by a quarter of an em")
-    return found
+        warnings.append("it has no space: words are set apart by a quarter of an em")
+    return warnings

@@ -1,8 +1,7 @@
 """Setting one paragraph: its lines, and how each is made to fill its measure.
 
-The best lines at a small tolerance are taken; where there are none, letters may part or close a little, then
-be widened or narrowed, then spaces open further, and last the least bad lines there are. Texture view and
-Check tell of those.
+The best lines at a small tolerance are used; where there are none, letter spacing may change a little, then the width
+of letters, then spaces stretch further, and finally the least bad lines are used. Texture view and Check report those.
 """
 
 from __future__ import annotations
@@ -11,8 +10,8 @@ import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lexigon.core.job.cascade import Setting
-from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.document.cascade import Setting
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.type.breaks import breakpoints, fitted, stiffened
 from lexigon.core.type.linebreak import Breakpoints, first_fit, optimum_fit, optimum_fit_by_line
 from lexigon.core.type.runs import Run
@@ -59,13 +58,15 @@ class SetLine:
 
 
 MOST_WEIGHED, MOST_BAD = 20_000, 3000
-"""Breaks of a paragraph up to which the best way is looked for, and the least bad way of a text that no line can hold (where
-every pair of breaks on a line has to be weighed). Behind that lines take what fits: the work stays of the text's size."""
+"""The number of breaks of a paragraph for which the optimum is sought, and the least bad solution of a text that fits
+no line (where every pair of breaks has to be weighed). After that, lines are filled first fit: the work stays
+proportional to the text."""
 
 
 @dataclass(slots=True, frozen=True)
 class Merit:
-    """Figures of merit of a set paragraph: of its justified lines the mean and the greatest |r|, and all its hyphens."""
+    """Figures of merit of a set paragraph: of its justified lines the mean and the greatest |r|, and all its
+    hyphens."""
 
     lines: int
     mean: float
@@ -80,12 +81,17 @@ def merit(lines: Sequence[SetLine]) -> Merit:
 
 
 def set_paragraph(
-    text: str, runs: list[Run], setting: Setting, measure: Measure, size: float, start: int = 0, begins: bool | None = None
-) -> list[SetLine]:  # fmt: skip
-    """Break a paragraph into lines of ``measure`` (indents included). Empty text is one line.
-
-    With ``start`` only the text from that offset on is set, as the rest of a paragraph begun elsewhere, unless
-    ``begins`` says that it begins here all the same (behind a large initial).
+    text: str,
+    runs: list[Run],
+    setting: Setting,
+    measure: Measure,
+    size: float,
+    start: int = 0,
+    begins: bool | None = None,
+) -> list[SetLine]:
+    """Break a paragraph into lines of ``measure`` (indents included). Empty text is one line.  With ``start`` only
+    the text from that offset on is set, as the rest of a paragraph begun elsewhere, unless ``begins`` says that it
+    begins here (after a drop cap).
     """
     boxes = measure if isinstance(measure, tuple) else ((0.0, measure),)
     boxes = tuple((left, max(width - setting.indent_left - setting.indent_right, 1.0)) for left, width in boxes)
@@ -101,13 +107,13 @@ def set_paragraph(
         indent = min(setting.indent_first, boxes[0][1] - 1.0) if begins and not lines else 0.0
         rest = boxes[min(len(lines), len(boxes) - 1) :]
         if "\t" in text[start:end]:
-            made = _set_tabbed(text, runs, start, end, setting, rest, indent, size, forced)
+            lines_ = _set_tabbed(text, runs, start, end, setting, rest, indent, size, forced)
         else:
-            made = _set_segment(text, runs, start, end, setting, rest, indent, size, forced)
+            lines_ = _set_segment(text, runs, start, end, setting, rest, indent, size, forced)
         if shaped:
-            for line, (left, width) in zip(made, _each(rest, len(made)), strict=True):
+            for line, (left, width) in zip(lines_, _each(rest, len(lines_)), strict=True):
                 line.left, line.measure = left, width + setting.indent_left + setting.indent_right
-        lines += made
+        lines += lines_
         start = end + 1
     return lines
 
@@ -120,9 +126,16 @@ def _each(boxes: Boxes, count: int) -> Iterable[tuple[float, float]]:
 
 
 def _set_segment(
-    text: str, runs: list[Run], start: int, end: int, setting: Setting, boxes: Boxes, indent: float, size: float,
+    text: str,
+    runs: list[Run],
+    start: int,
+    end: int,
+    setting: Setting,
+    boxes: Boxes,
+    indent: float,
+    size: float,
     forced: bool,
-) -> list[SetLine]:  # fmt: skip
+) -> list[SetLine]:
     """The lines of ``text[start:end]``, which holds neither tabs nor forced breaks."""
     if start == end:
         return [SetLine(start, end, end, 0.0, 0.0, False, False, indent)]
@@ -141,8 +154,8 @@ def _set_segment(
         chosen = first_fit(points, [width for _, width in boxes], indent=indent, ragged=ragged)
     else:
         for tolerance, letters, glyphs in _ladder(setting, justified, size, len(boxes) > 1):
-            tried = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
-            chosen = _best(tried, boxes, tolerance, indent, ragged, setting, full_last)
+            first_points = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
+            chosen = _best(first_points, boxes, tolerance, indent, ragged, setting, full_last)
             if chosen is not None:
                 break
     if chosen is None or any(ratio < -1 - 1e-6 for _, ratio in chosen):
@@ -150,8 +163,10 @@ def _set_segment(
         points = breakpoints(text, runs, start, end, setting, anywhere=narrowest - max(indent, 0.0))
         if not justified:
             stiffened(points)
-        tried = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
-        chosen = _best(tried, boxes, None, indent, ragged, setting, full_last) if len(points.w) <= MOST_BAD else None
+        first_points = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
+        chosen = (
+            _best(first_points, boxes, None, indent, ragged, setting, full_last) if len(points.w) <= MOST_BAD else None
+        )
         chosen = chosen or first_fit(points, [width for _, width in boxes], indent=indent, ragged=ragged)
     lines = []
     before, last = -1, len(points.w) - 1
@@ -161,7 +176,7 @@ def _set_segment(
         own = indent if at == start else 0.0
         stop = points.end[index]
         if index == last and not stretches and setting.align in ("left", "justified") and setting.last_line == "left":
-            stop = end  # spaces at a paragraph's end are kept where they move nothing: the caret stands behind them
+            stop = end  # spaces at a paragraph's end are kept where they move nothing: the caret goes after them
         line = SetLine(
             at, stop, points.next[index], points.w[index] - begun - own, ratio, points.hyphen[index], stretches, own
         )
@@ -173,9 +188,7 @@ def _set_segment(
     return lines
 
 
-def _ladder(
-    setting: Setting, justified: bool, size: float, shaped: bool
-) -> Iterable[tuple[float, float, float]]:  # fmt: skip
+def _ladder(setting: Setting, justified: bool, size: float, shaped: bool) -> Iterable[tuple[float, float, float]]:
     """(tolerance, points a letter may give, part of its width a glyph may) in the order they are tried.
 
     Lines beside an obstacle are short: they need all there is or nothing, and each trial costs more.
@@ -192,19 +205,39 @@ def _ladder(
 
 
 def _best(
-    points: Breakpoints, boxes: Boxes, tolerance: float | None, indent: float, ragged: float, setting: Setting, full: bool
-) -> list[tuple[int, float]] | None:  # fmt: skip
+    points: Breakpoints,
+    boxes: Boxes,
+    tolerance: float | None,
+    indent: float,
+    ragged: float,
+    setting: Setting,
+    full: bool,
+) -> list[tuple[int, float]] | None:
     """The optimum at a tolerance; without one the least bad there is."""
     if len(boxes) == 1 and not setting.looseness:
         return optimum_fit(
-            points, boxes[0][1], tolerance or TOLERANCE, indent=indent, ragged=ragged, hyphen_run=setting.hyphen_run,
-            fill_last=not full, emergency=tolerance is None, last_least=setting.last_least,
-        )  # fmt: skip
+            points,
+            boxes[0][1],
+            tolerance or TOLERANCE,
+            indent=indent,
+            ragged=ragged,
+            hyphen_run=setting.hyphen_run,
+            fill_last=not full,
+            emergency=tolerance is None,
+            last_least=setting.last_least,
+        )
     return optimum_fit_by_line(
-        points, [width for _, width in boxes], tolerance or TOLERANCE, indent=indent, ragged=ragged,
-        hyphen_run=setting.hyphen_run, fill_last=not full, emergency=tolerance is None, looseness=setting.looseness,
+        points,
+        [width for _, width in boxes],
+        tolerance or TOLERANCE,
+        indent=indent,
+        ragged=ragged,
+        hyphen_run=setting.hyphen_run,
+        fill_last=not full,
+        emergency=tolerance is None,
+        looseness=setting.looseness,
         last_least=setting.last_least,
-    )  # fmt: skip
+    )
 
 
 def _fit(
@@ -222,10 +255,17 @@ def _fit(
 
 
 def _set_tabbed(
-    text: str, runs: list[Run], start: int, end: int, setting: Setting, boxes: Boxes, indent: float, size: float,
+    text: str,
+    runs: list[Run],
+    start: int,
+    end: int,
+    setting: Setting,
+    boxes: Boxes,
+    indent: float,
+    size: float,
     forced: bool,
-) -> list[SetLine]:  # fmt: skip
-    """Lines with tabs: taken as they come up to the last tab, the text behind it set as well as can be."""
+) -> list[SetLine]:
+    """Lines with tabs: filled first fit up to the last tab, with the text after it set at its optimum."""
     lines: list[SetLine] = []
     begun, x, own, tabs = start, indent, indent, list[float]()
 

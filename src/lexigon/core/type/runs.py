@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from lexigon.core.job.cascade import Cascade, TypeSetting
-from lexigon.core.job.model import Anchor, Paragraph, Span
+from lexigon.core.document.cascade import Cascade, TypeSetting
+from lexigon.core.document.model import Anchor, Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.shaping import PLAIN, POSITIONS, Cut, cut_for, features_of
 
@@ -44,7 +44,8 @@ class Look:
         return self.cut.space_after(before, after) * self.scale + self.tracking
 
     def width(self, text: str) -> float:
-        """Width in points of a word, with tracking behind each character: one with its accents, a ligature asked for."""
+        """Width in points of a word, with tracking after each character: a letter with its accents, or a requested
+        ligature, counts as one."""
         width = self.cut.width(text) * self.scale
         return width + self.tracking * self.cut.clusters(text) if self.tracking else width
 
@@ -55,9 +56,9 @@ class Run:
     end: int
     look: Look
     field: bool = False
-    """It shows something kept elsewhere."""
+    """Whether it shows an anchored object."""
     box: Boxed | None = None
-    """It is a frame that stands in the line, on the baseline."""
+    """Whether it is a frame anchored in the line, on the baseline."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -70,7 +71,7 @@ class Boxed(Anchor):
 
 @lru_cache(2048)
 def look_for(library: FontLibrary, spec: TypeSetting, substitute: str = "", reduced: bool = False) -> Look:
-    """The look of a setting; ``substitute`` is the PostScript name of a face to use in place of its own."""
+    """The formatting of a setting; ``substitute`` is the PostScript name of a face to use instead of its own."""
     if substitute:
         face = next(f for f in library.faces if f.postscript_name == substitute)
     else:
@@ -92,7 +93,7 @@ def looks_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> Lo
     return look_for(library, cascade.type_of(paragraph))
 
 
-def shown(text: str, caps: str) -> str:
+def transformed(text: str, caps: str) -> str:
     """The characters as they are set, offsets unchanged: in another case where asked."""
     if caps == "upper":
         if len(upper := text.upper()) == len(text):
@@ -101,12 +102,12 @@ def shown(text: str, caps: str) -> str:
     if caps == "lower":
         return "".join(u if len(u := c.lower()) == 1 else c for c in text)
     if caps == "title":
-        made, before = [], " "
+        characters, before = [], " "
         for c in text:
             upper = c.upper()
-            made.append(upper if not before.isalnum() and before not in "'’" and len(upper) == 1 else c)
+            characters.append(upper if not before.isalnum() and before not in "'’" and len(upper) == 1 else c)
             before = c
-        return "".join(made)
+        return "".join(characters)
     return text
 
 
@@ -122,7 +123,7 @@ def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tup
             shown_text.append(text[start:end])
             continue
         field = bool(span and span.object)
-        piece = shown(text[start:end], look.spec.caps)
+        piece = transformed(text[start:end], look.spec.caps)
         if look.spec.caps == "reduced":
             piece = _reduce(library, look, piece, start, runs, field)
         else:
@@ -147,17 +148,17 @@ def _pieces(paragraph: Paragraph) -> Iterator[tuple[int, int, Span | None]]:
 def _reduce(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> str:
     """Append runs for ``text`` with its small letters as smaller capitals; returns what is set."""
     small = look_for(library, look.spec, reduced=True)
-    made, start = "", 0
+    reduced, start = "", 0
     while start < len(text):
         lower = text[start].islower()
         end = start + 1
         while end < len(text) and text[end].islower() == lower:
             end += 1
-        piece = shown(text[start:end], "upper") if lower else text[start:end]
+        piece = transformed(text[start:end], "upper") if lower else text[start:end]
         _split(library, small if lower else look, piece, offset + start, runs, field)
-        made += piece
+        reduced += piece
         start = end
-    return made
+    return reduced
 
 
 def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> None:
@@ -169,14 +170,14 @@ def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[
         return
     start, current = 0, look
     for index, character in enumerate(text):
-        wanted = look
+        run_look = look
         if character in missing:
             other = library.covering(character, look.spec.italic)
             if other:
                 small = look.size < look.spec.size * look.spec.scale_y
-                wanted = look_for(library, look.spec, other.postscript_name, small)
-        if wanted is not current:
+                run_look = look_for(library, look.spec, other.postscript_name, small)
+        if run_look is not current:
             if index > start:
                 runs.append(Run(offset + start, offset + index, current, field))
-            start, current = index, wanted
+            start, current = index, run_look
     runs.append(Run(offset + start, offset + len(text), current, field))

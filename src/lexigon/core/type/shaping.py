@@ -1,9 +1,9 @@
-"""Shaping words with HarfBuzz, and remembering them.
+"""Shaping words with HarfBuzz, with a cache.
 
 A *cut* is a face with OpenType features switched on or off, in a language: fonts may have other forms and other
-ligatures for some. Signs and figures are of no script; they are shaped as Latin letters are, as browsers do. Text is shaped word by word; a space is a
-word of its own. Where a font kerns with the space (found out once a face), the pairs are shaped and
-remembered too, so that a line made of words is as wide as the line shaped whole.
+ligatures for some. Punctuation and figures have no script; they are shaped like Latin letters, as browsers do. Text is
+shaped word by word; a space is a word of its own. Where a font kerns with the space (determined once per face), the
+pairs are shaped and cached, too, so that a line made of words is as wide as the line shaped whole.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 import uharfbuzz as hb
 
-from lexigon.core.job.cascade import TypeSetting
+from lexigon.core.document.cascade import TypeSetting
 from lexigon.core.type.fonts import FontFace
 
 CACHE_WORDS = 60_000
@@ -53,21 +53,21 @@ class Cut:
         )
 
     def word(self, text: str) -> Word:
-        known = self._words.get(text)
-        if known is None:
+        cached = self._words.get(text)
+        if cached is None:
             if len(self._words) >= CACHE_WORDS:
                 self._words.clear()
-            known = self._words[text] = self._shape(text)
-        return known
+            cached = self._words[text] = self._shape(text)
+        return cached
 
     def width(self, text: str) -> int:
         """Width in font units. Remembered apart from the glyphs: breaking lines needs nothing else."""
-        known = self._widths.get(text)
-        if known is None:
+        cached = self._widths.get(text)
+        if cached is None:
             if len(self._widths) >= CACHE_WORDS:
                 self._widths.clear()
-            known = self._widths[text] = sum(self._positions(text)[1])
-        return known
+            cached = self._widths[text] = sum(self._positions(text)[1])
+        return cached
 
     def clusters(self, text: str) -> int:
         """Return how many characters a word is drawn as, a ligature counted once: those that letter spacing parts."""
@@ -119,8 +119,13 @@ def _cut(face: FontFace, features: tuple[tuple[str, int], ...], language: str) -
 
 POSITIONS = {"superior": "sups", "inferior": "subs"}
 _CAPS = {"small": ("smcp",), "all small": ("smcp", "c2sc")}
-_FIGURES = {"oldstyle": ("onum",), "lining": ("lnum",), "tabular": ("tnum",), "tabular oldstyle": ("tnum", "onum"),
-            "tabular lining": ("tnum", "lnum")}  # fmt: skip
+_FIGURES = {
+    "oldstyle": ("onum",),
+    "lining": ("lnum",),
+    "tabular": ("tnum",),
+    "tabular oldstyle": ("tnum", "onum"),
+    "tabular lining": ("tnum", "lnum"),
+}
 
 
 def features_of(spec: TypeSetting, available: frozenset[str] = frozenset()) -> tuple[tuple[str, int], ...]:

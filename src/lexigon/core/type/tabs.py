@@ -1,15 +1,15 @@
 """Tabs: the stop a tab goes to, and how far it moves the text.
 
-Stops stand at distances from the column's left edge. Behind the last one set, stops follow at even distances.
-A hanging indent is a stop as well: what is behind a mark stands where the other lines begin.
+Stops are at distances from the column's left edge. After the last one set, stops follow at even distances. A hanging
+indent is a stop as well: the text after a mark is aligned with the other lines.
 """
 
 from __future__ import annotations
 
 import re
 
-from lexigon.core.job.cascade import Setting
-from lexigon.core.job.model import TabStop
+from lexigon.core.document.cascade import Setting
+from lexigon.core.document.model import TabStop
 from lexigon.core.type.runs import Run
 
 _PIECES = re.compile("[ \u00a0]|[^ \u00a0]+")
@@ -49,18 +49,18 @@ def advance_to_stop(
 
     The alignment is None where the line has no stop left.
     """
-    found = next_stop(setting, x, limit)
-    if found is None:
+    next_one = next_stop(setting, x, limit)
+    if next_one is None:
         return 0.0, None
-    at, stop = found
+    at, stop = next_one
     if stop.align == "left":
         return at - x, "left"
     if stop.align == "decimal":
         mark = text.find(stop.decimal, start, end)
-        held = width_between(text, runs, start, mark if mark >= 0 else end)
+        held_width = width_between(text, runs, start, mark if mark >= 0 else end)
     else:
-        held = width_between(text, runs, start, end) / (2 if stop.align == "centre" else 1)
-    return max(at - held - x, 0.0), stop.align
+        held_width = width_between(text, runs, start, end) / (2 if stop.align == "centre" else 1)
+    return max(at - held_width - x, 0.0), stop.align
 
 
 def width_between(text: str, runs: list[Run], start: int, end: int) -> float:

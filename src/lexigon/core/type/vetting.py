@@ -1,7 +1,7 @@
-"""Fonts from outside, tried before they are let in: shaped, outlined and subset in a process of its own.
+"""Untrusted fonts, tested before they are used: shaped, outlined and subset in a separate process.
 
-What a font file makes of the libraries that read it cannot be foreseen, so it is found out where it can do no harm: with
-limits of memory and time, and with nothing at stake but the answer.
+The effect of a font file on the libraries that read it cannot be foreseen, so it is found out where it can do no harm:
+with limits of memory and time, and only the answer at risk.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
-from lexigon.core.apart import run_apart
+from lexigon.core.sandbox import run_apart
 
 SECONDS = 20
 """Of computing, for each font."""
@@ -22,7 +22,7 @@ SAMPLE = "Hamburgefonstiv fi ffl 1234567890 (AVTo) “Ärger” œuvre — &c."
 
 
 @dataclass(slots=True, frozen=True)
-class Vetted:
+class FontDescription:
     """The facts of a usable font."""
 
     family: str
@@ -30,29 +30,29 @@ class Vetted:
     italic: bool
 
 
-def vetted(paths: Sequence[Path]) -> list[Vetted | str]:
-    """For each file what it says of itself, or in words that go on from its name why it cannot be used.
+def vetted(paths: Sequence[Path]) -> list[FontDescription | str]:
+    """Return the description of each file, or why it cannot be used, in words that follow its name.
 
-    One process tries them in turn; a font that it dies of is broken, and a new one goes on behind it.
+    One process tests them in turn; a font that makes it crash is broken, and a new process continues with the next one.
     """
-    found: list[Vetted | str] = []
-    while len(found) < len(paths):
-        answers = _asked(paths[len(found) :])
-        found += [answer if isinstance(answer, str) else Vetted(**answer) for answer in answers]
-        if len(found) < len(paths):
-            found.append(BROKEN)
-    return found
+    results: list[FontDescription | str] = []
+    while len(results) < len(paths):
+        answers = _ask(paths[len(results) :])
+        results += [answer if isinstance(answer, str) else FontDescription(**answer) for answer in answers]
+        if len(results) < len(paths):
+            results.append(BROKEN)
+    return results
 
 
-def _asked(paths: Sequence[Path]) -> list[Any]:
+def _ask(paths: Sequence[Path]) -> list[Any]:
     """The answers of a process up to where it was done, or died."""
-    said = run_apart(__name__, [*map(str, paths)], SECONDS * len(paths))
-    return [json.loads(line) for line in said.splitlines(keepends=True) if line.endswith(b"\n")]
+    answer = run_apart(__name__, [*map(str, paths)], SECONDS * len(paths))
+    return [json.loads(line) for line in answer.splitlines(keepends=True) if line.endswith(b"\n")]
 
 
-def tried(path: Path) -> Vetted:
-    """Do with a font all that setting and printing will do. Raises FontError, or whatever a broken one makes the libraries
-    raise."""
+def exercise(path: Path) -> FontDescription:
+    """Do with a font all that setting and printing will do. Raises FontError, or whatever a broken one makes the
+    libraries raise."""
     import uharfbuzz as hb
 
     from lexigon.core.type.fonts import FontError, examined
@@ -75,7 +75,7 @@ def tried(path: Path) -> Vetted:
     for glyph in sorted(used)[:200]:
         glyph_path(face, glyph)
     subset(face, used)
-    return Vetted(face.family, min(max(face.weight, 1), 1000), face.italic)
+    return FontDescription(face.family, min(max(face.weight, 1), 1000), face.italic)
 
 
 def main() -> None:
@@ -83,7 +83,7 @@ def main() -> None:
 
     for path in sys.argv[1:]:
         try:
-            answer: object = asdict(tried(Path(path)))
+            answer: object = asdict(exercise(Path(path)))
         except FontError as error:
             answer = str(error)
         except Exception:

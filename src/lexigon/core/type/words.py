@@ -12,7 +12,7 @@ from itertools import accumulate
 
 from icu4py.breakers import LineBreaker
 
-from lexigon.core.job.cascade import Setting
+from lexigon.core.document.cascade import Setting
 from lexigon.core.type.hyphenation import hyphenator
 from lexigon.core.type.linebreak import HYPHEN_PENALTY
 from lexigon.core.type.runs import Look
@@ -22,7 +22,8 @@ BEFORE_DASH_PENALTY = 300.0
 NBSP = "\u00a0"
 SOFT_HYPHEN = "\u00ad"
 is_whole = re.compile("[\"'“‘(\\[]*[A-Za-zÀ-ÖØ-öø-ɏ]+(?:['’][A-Za-zÀ-ÖØ-öø-ɏ]+)*[,.;:!?)'\"’”\\]]*").fullmatch
-"""A word of letters with marks before and behind it, within which no line may end (UAX 14, LB13 to LB19): nobody needs to be asked."""
+"""A word of letters with punctuation before and after it, within which no line may end (UAX 14, LB13 to LB19), so that
+no further check is needed."""
 _LETTERS = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*")
 
 Inner = tuple[int, float, float, int, bool, float, bool]
@@ -32,7 +33,8 @@ Measured = tuple[float, int, tuple[Inner, ...]]
 """A word's width in points, tracking included, its no-break spaces, and its breaks."""
 
 MOST_TABLES = 128
-"""Ways to set words whose measures are remembered, and below it how many words of each. Making text fit tries dozens of sizes."""
+"""Ways to set words whose measures are remembered, and below it how many words of each. Making text fit tries dozens of
+sizes."""
 MOST_WORDS = 60_000
 
 
@@ -46,9 +48,13 @@ def word_table(look: Look, setting: Setting) -> dict[str, Measured]:
     dividing: tuple[object, ...] = ()
     if setting.hyphenate:
         dividing = (
-            setting.hyphen_word, setting.hyphen_before, setting.hyphen_after, setting.hyphen_capitals,
-            setting.hyphen_names, setting.exceptions,
-        )  # fmt: skip
+            setting.hyphen_word,
+            setting.hyphen_before,
+            setting.hyphen_after,
+            setting.hyphen_capitals,
+            setting.hyphen_names,
+            setting.exceptions,
+        )
     table = _table(look.cut, look.scale, look.tracking, look.spec.language, *dividing)
     if len(table) > MOST_WORDS:
         table.clear()
@@ -66,20 +72,20 @@ def width_of(look: Look, text: str) -> float:
 @lru_cache(64)
 def exceptions_of(written: tuple[str, ...]) -> dict[str, tuple[int, ...]]:
     """Words written with their points, such as ``ob-ser-va-tory``, by the word: the offsets it may be divided at."""
-    found = {}
+    exceptions = {}
     for entry in written:
         pieces = entry.casefold().split("-")
-        found["".join(pieces)] = tuple(accumulate(map(len, pieces[:-1])))
-    return found
+        exceptions["".join(pieces)] = tuple(accumulate(map(len, pieces[:-1])))
+    return exceptions
 
 
 def measured(word: str, look: Look, setting: Setting) -> Measured:
     """A word with its breaks, the parts on either side measured as they will be set."""
-    found: dict[int, Inner] = {}
+    widths: dict[int, Inner] = {}
 
     def add(k: int, hyphen: bool, penalty: float, flagged: bool) -> None:
         before = width_of(look, word[:k] + "-" if hyphen else word[:k])
-        found[k] = (k, before, width_of(look, word[k:]), word.count(NBSP, 0, k), hyphen, penalty, flagged)
+        widths[k] = (k, before, width_of(look, word[k:]), word.count(NBSP, 0, k), hyphen, penalty, flagged)
 
     if setting.hyphenate and len(word) >= setting.hyphen_word:
         for match in _LETTERS.finditer(word):
@@ -98,11 +104,12 @@ def measured(word: str, look: Look, setting: Setting) -> Measured:
             flagged = before_char in "-‐"
             penalty = HYPHEN_PENALTY if flagged else BEFORE_DASH_PENALTY if word[k] in "—–" else DASH_PENALTY
             add(k, False, penalty, flagged)
-    return width_of(look, word), word.count(NBSP), tuple(found[k] for k in sorted(found))
+    return width_of(look, word), word.count(NBSP), tuple(widths[k] for k in sorted(widths))
 
 
 def hyphens(letters: str, language: str, setting: Setting) -> list[int]:
-    """Return where a word of letters may be divided by its language's patterns, the job's exceptions and the style's limits."""
+    """Return where a word of letters may be divided by its language's patterns, the job's exceptions and the style's
+    limits."""
     if len(letters) < setting.hyphen_word:
         return []
     if letters.isupper():
@@ -110,9 +117,9 @@ def hyphens(letters: str, language: str, setting: Setting) -> list[int]:
             return []
     elif letters[0].isupper() and not setting.hyphen_names:
         return []
-    known = exceptions_of(setting.exceptions).get(letters.casefold()) if setting.exceptions else None
-    if known is not None:
-        return [k for k in known if 0 < k < len(letters)]
+    exception = exceptions_of(setting.exceptions).get(letters.casefold()) if setting.exceptions else None
+    if exception is not None:
+        return [k for k in exception if 0 < k < len(letters)]
     patterns = hyphenator(language)
     before = max(setting.hyphen_before, patterns.minimum[0])
     after = max(setting.hyphen_after, patterns.minimum[1])

@@ -12,7 +12,7 @@ from lexigon.bench.services import manuscripts
 from lexigon.bench.services.files import stored
 from lexigon.bench.services.jobs import create_job
 from lexigon.bench.views.accounts import DEMO_USER
-from lexigon.core.job.package import files_used
+from lexigon.core.fileformat.package import files_used
 
 
 class Command(BaseCommand):
@@ -26,16 +26,16 @@ class Command(BaseCommand):
         from demo.pieces import brochure, card, cover, flyer, invitation
 
         write_samples(manuscripts.SAMPLES)
-        user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
-        if made:
+        user, created = get_user_model().objects.get_or_create(username=DEMO_USER)
+        if created:
             user.set_unusable_password()
             user.save()
-        if made or not Job.objects.filter(owner=user).exists():
+        if created or not Job.objects.filter(owner=user).exists():
             inside = guide()
             front = cover(inside)
-            drawn = {stored(draw()) for draw in ALL}
+            demo_files = {stored(draw()) for draw in ALL}
             for job in (flyer(), card(), invitation(), brochure(), magazine(), front, inside):
-                create_job(user, job, drawn.intersection(files_used(job)))
+                create_job(user, job, demo_files.intersection(files_used(job)))
                 self.stdout.write(f"Added “{job.name}”.")
             parts = [{"job": front.id, "counted": "apart"}, {"job": inside.id, "counted": "own"}]
             name = "Birds of the Merrow Flats, cover and inside"

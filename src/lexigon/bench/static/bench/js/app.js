@@ -32,12 +32,22 @@ Alpine.data("dictionaries", dictionaries);
 Alpine.data("findReplace", findReplace);
 Alpine.data("keptSearches", keptSearches);
 Alpine.data("sendOnChoice", () => ({
-  send(event) { if (event.target.files.length) event.target.form.requestSubmit(); },
-  choose(event) { event.target.querySelector("input").click(); },
+  send(event) {
+    if (event.target.files.length) event.target.form.requestSubmit();
+  },
+  choose(event) {
+    event.target.querySelector("input").click();
+  },
 }));
-Alpine.data("submitOnChange", () => ({ submit(event) { event.target.form.submit(); } }));
+Alpine.data("submitOnChange", () => ({
+  submit(event) {
+    event.target.form.submit();
+  },
+}));
 // Who may only view a job cannot use what would change it; the strip says why.
-if (document.body.dataset.role === "view") for (const one of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-edits]"))) one.inert = true;
+if (document.body.dataset.role === "view")
+  for (const one of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-edits]")))
+    one.inert = true;
 Alpine.start();
 undoOutsideTheBoard();
 helpOnFocus();

@@ -8,7 +8,10 @@ line.setAttribute("role", "tooltip");
 line.hidden = true;
 let timer = 0;
 
-const explained = (field) => field.closest("label[title], button[title]") || (field.id && document.querySelector(`label[for="${CSS.escape(field.id)}"][title]`)) || null;
+const explained = (field) =>
+  field.closest("label[title], button[title]") ||
+  (field.id && document.querySelector(`label[for="${CSS.escape(field.id)}"][title]`)) ||
+  null;
 
 function hide(field) {
   clearTimeout(timer);
@@ -34,9 +37,19 @@ export function helpOnFocus() {
     hide();
     if (!target.matches("input, select, textarea, button") || !target.matches(":focus-visible")) return;
     const label = explained(target);
-    if (label?.title) timer = setTimeout(() => { if (document.activeElement === target) show(target, label.title); }, PAUSE);
+    if (label?.title)
+      timer = setTimeout(() => {
+        if (document.activeElement === target) show(target, label.title);
+      }, PAUSE);
   });
   document.addEventListener("focusout", ({ target }) => hide(target));
-  for (const name of ["pointerdown", "input", "scroll"]) document.addEventListener(name, () => hide(document.activeElement), true);
-  document.addEventListener("keydown", ({ key }) => { if (key === "Escape" || key === "Enter") hide(document.activeElement); }, true);
+  for (const name of ["pointerdown", "input", "scroll"])
+    document.addEventListener(name, () => hide(document.activeElement), true);
+  document.addEventListener(
+    "keydown",
+    ({ key }) => {
+      if (key === "Escape" || key === "Enter") hide(document.activeElement);
+    },
+    true,
+  );
 }

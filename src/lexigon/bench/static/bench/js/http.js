@@ -11,14 +11,28 @@ export class HttpError extends Error {
 
 /** The request was cancelled by the user. */
 export class Cancelled extends HttpError {
-  constructor() { super("Cancelled. Nothing was changed.", 0); }
+  constructor() {
+    super("Cancelled. Nothing was changed.", 0);
+  }
 }
 
 const token = () => document.querySelector('meta[name="csrf"]').content;
 
 let leaving = false; // what is asked for then goes out though the window closes
-addEventListener("pagehide", () => { leaving = true; }, true);
-addEventListener("pageshow", () => { leaving = false; }, true);
+addEventListener(
+  "pagehide",
+  () => {
+    leaving = true;
+  },
+  true,
+);
+addEventListener(
+  "pageshow",
+  () => {
+    leaving = false;
+  },
+  true,
+);
 
 let underWay = 0;
 function counted(by) {
@@ -29,21 +43,36 @@ function counted(by) {
 /** Fetch; the document says that it is busy as long as any request is under way. */
 export async function request(url, options = {}) {
   counted(1);
-  try { return await asked(url, options); } finally { counted(-1); }
+  try {
+    return await asked(url, options);
+  } finally {
+    counted(-1);
+  }
 }
 
 async function asked(url, options) {
   let response, isJson, data;
   try {
-    response = await fetch(url, { credentials: "same-origin", keepalive: leaving, ...options, headers: { "X-CSRFToken": token(), Accept: "application/json", ...options.headers } });
+    response = await fetch(url, {
+      credentials: "same-origin",
+      keepalive: leaving,
+      ...options,
+      headers: { "X-CSRFToken": token(), Accept: "application/json", ...options.headers },
+    });
     isJson = (response.headers.get("content-type") || "").includes("json");
     data = isJson ? await response.json() : {}; // the answer may break off in the middle
   } catch {
     if (options.signal?.aborted) throw new Cancelled();
     throw new HttpError("Lexigon cannot be reached. Nothing is lost; it is tried again.", 0);
   }
-  if (response.redirected && response.url.includes("/sign-in/")) throw new HttpError("You were signed out. Sign in again in another tab, then continue here.", 401);
-  if (!response.ok) throw new HttpError(data.error || `Something went wrong (${response.status}). The job is as it was.`, response.status, data);
+  if (response.redirected && response.url.includes("/sign-in/"))
+    throw new HttpError("You were signed out. Sign in again in another tab, then continue here.", 401);
+  if (!response.ok)
+    throw new HttpError(
+      data.error || `Something went wrong (${response.status}). The job is as it was.`,
+      response.status,
+      data,
+    );
   if (!isJson) throw new HttpError("The answer could not be read. The job is as it was.", response.status);
   return data;
 }
@@ -51,7 +80,13 @@ async function asked(url, options) {
 /** @param {string} url @param {AbortSignal} [signal] - that cancels it */
 export const get = (url, signal) => request(url, { signal });
 /** @param {string} url @param {any} [data] @param {AbortSignal} [signal] - that cancels it */
-export const post = (url, data, signal) => request(url, { signal, method: "POST", body: JSON.stringify(data || {}), headers: { "Content-Type": "application/json" } });
+export const post = (url, data, signal) =>
+  request(url, {
+    signal,
+    method: "POST",
+    body: JSON.stringify(data || {}),
+    headers: { "Content-Type": "application/json" },
+  });
 /** @param {string} url @param {FormData} form @param {AbortSignal} [signal] - that cancels it */
 export const upload = (url, form, signal) => request(url, { signal, method: "POST", body: form });
 

@@ -11,21 +11,49 @@ export function toast(words, bad = false) {
   message.classList.toggle("bad", bad);
   message.hidden = false;
   clearTimeout(timer);
-  timer = setTimeout(() => { message.hidden = true; }, bad ? 9000 : 4000);
+  timer = setTimeout(
+    () => {
+      message.hidden = true;
+    },
+    bad ? 9000 : 4000,
+  );
 }
 
 /** A hint is followed: it is no longer needed. */
-export function hush() { message.hidden = true; }
+export function hush() {
+  message.hidden = true;
+}
 
 /** What went wrong before is past once something has gone right. */
-export function calm() { if (message.classList.contains("bad")) message.hidden = true; }
+export function calm() {
+  if (message.classList.contains("bad")) message.hidden = true;
+}
 
-const title = element("h2", { class: "mb-2 text-[15px]", id: "ask-title" }), about = element("p", { class: "sub mb-3", id: "ask-words" });
-const body = element("div", { class: "grid gap-2", id: "ask-body" }), problem = element("p", { class: "problem", role: "alert", id: "ask-problem" });
+const title = element("h2", { class: "mb-2 text-[15px]", id: "ask-title" }),
+  about = element("p", { class: "sub mb-3", id: "ask-words" });
+const body = element("div", { class: "grid gap-2", id: "ask-body" }),
+  problem = element("p", { class: "problem", role: "alert", id: "ask-problem" });
 const yes = element("button", { class: "button first", value: "yes", id: "ask-yes" });
-const form = /** @type {HTMLFormElement} */ (element("form", { method: "dialog", class: "w-96 max-w-full" }, title, about, body, problem, element("div", { class: "mt-4 flex justify-end gap-2" }, element("button", { class: "button", value: "", text: "Cancel" }), yes)));
+const form = /** @type {HTMLFormElement} */ (
+  element(
+    "form",
+    { method: "dialog", class: "w-96 max-w-full" },
+    title,
+    about,
+    body,
+    problem,
+    element(
+      "div",
+      { class: "mt-4 flex justify-end gap-2" },
+      element("button", { class: "button", value: "", text: "Cancel" }),
+      yes,
+    ),
+  )
+);
 /** The dialog of questions: who shows more than fields in it changes its look. */
-export const question = /** @type {HTMLDialogElement} */ (element("dialog", { id: "ask", "aria-labelledby": "ask-title" }, form));
+export const question = /** @type {HTMLDialogElement} */ (
+  element("dialog", { id: "ask", "aria-labelledby": "ask-title" }, form)
+);
 document.body.append(question);
 
 /** Ask in a dialog. `fields` are elements to show in it; resolves true if the answer is yes. With an `action` the dialog stays
@@ -40,26 +68,46 @@ export function ask(heading, words, agree, fields = [], action = null) {
     if (!action || /** @type {HTMLButtonElement} */ (event.submitter)?.value !== "yes") return;
     event.preventDefault();
     yes.toggleAttribute("disabled", true);
-    try { await action(); question.close("yes"); } catch (error) { problem.textContent = error.message; } finally { yes.toggleAttribute("disabled", false); }
+    try {
+      await action();
+      question.close("yes");
+    } catch (error) {
+      problem.textContent = error.message;
+    } finally {
+      yes.toggleAttribute("disabled", false);
+    }
   };
-  form.onkeydown = (event) => { // Enter in a field is a yes: browsers would take the first button, which leaves it
+  form.onkeydown = (event) => {
+    // Enter in a field is a yes: browsers would take the first button, which leaves it
     if (event.key !== "Enter" || !(/** @type {Element} */ (event.target).matches("input, select"))) return;
     event.preventDefault();
     form.requestSubmit(yes);
   };
   question.returnValue = "";
   question.showModal();
-  return new Promise((resolve) => { question.addEventListener("close", () => resolve(question.returnValue === "yes"), { once: true }); });
+  return new Promise((resolve) => {
+    question.addEventListener("close", () => resolve(question.returnValue === "yes"), { once: true });
+  });
 }
 
 /** Words that could not be inserted: in sight until they are copied or let go. What is typed on meanwhile goes behind them. */
 export async function offerWords(words) {
-  const shown = /** @type {HTMLTextAreaElement | null} */ (question.open ? body.querySelector("textarea.unplaced") : null);
-  if (shown) { shown.value += words; return; }
+  const shown = /** @type {HTMLTextAreaElement | null} */ (
+    question.open ? body.querySelector("textarea.unplaced") : null
+  );
+  if (shown) {
+    shown.value += words;
+    return;
+  }
   if (question.open) question.close();
   const field = element("textarea", { class: "field unplaced", rows: "5", "aria-label": "Your words" });
   /** @type {HTMLTextAreaElement} */ (field).value = words;
-  const answer = ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [field]);
+  const answer = ask(
+    "These words could not be inserted",
+    "They are all here. Copy them, then paste them where they belong.",
+    "Copy",
+    [field],
+  );
   /** @type {HTMLTextAreaElement} */ (field).setSelectionRange(words.length, words.length);
   if (await answer) await navigator.clipboard.writeText(/** @type {HTMLTextAreaElement} */ (field).value);
 }

@@ -24,7 +24,8 @@ export function valueOf(text, own = marks) {
   const plain = text.replace(new RegExp(`[${SPACES}’']`, "g"), "");
   const used = plain.match(/[.,]/g) ?? [];
   if (used.length > 1) {
-    const [first] = used, last = used[used.length - 1];
+    const [first] = used,
+      last = used[used.length - 1];
     const joined = plain.split(first).join("");
     return Number(last === first ? joined : joined.replace(last, "."));
   }
@@ -42,6 +43,7 @@ export function readNumber(text) {
 export const counted = (count) => figures(count, 0);
 
 /** A day with a time. @param {Date} date */
-export const dayAndTime = (date) => date.toLocaleString(region, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+export const dayAndTime = (date) =>
+  date.toLocaleString(region, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 /** A time. @param {Date} date */
 export const timeOfDay = (date) => date.toLocaleTimeString(region, { hour: "2-digit", minute: "2-digit" });

@@ -20,6 +20,8 @@ export async function settleDue(shown = reloadOnce) {
     try {
       const { changed } = await post(url);
       if (changed && one === document.body) shown();
-    } catch { return; } // nothing can be written now: it is asked for again with the next page
+    } catch {
+      return;
+    } // nothing can be written now: it is asked for again with the next page
   }
 }

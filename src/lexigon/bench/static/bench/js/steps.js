@@ -6,7 +6,12 @@ export function undoOutsideTheBoard() {
   if (document.body.dataset.repaints || !steps.undo) return;
   onSteps(step);
   document.addEventListener("keydown", (event) => {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || event.target.closest("input, textarea, select")) return;
+    if (
+      !(event.ctrlKey || event.metaKey) ||
+      event.key.toLowerCase() !== "z" ||
+      event.target.closest("input, textarea, select")
+    )
+      return;
     event.preventDefault();
     step(event.shiftKey ? "redo" : "undo");
   });

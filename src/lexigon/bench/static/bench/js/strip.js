@@ -4,13 +4,17 @@ import { clock } from "./http.js";
 import { inSentence } from "./wording.js";
 
 const at = (id) => room(id, false); // a place may be without one
-const saved = at("saved"), size = at("job-size"), count = at("page-count");
+const saved = at("saved"),
+  size = at("job-size"),
+  count = at("page-count");
 
 /** The buttons of undo and redo. @type {Record<"undo" | "redo", HTMLButtonElement>} */
 export const steps = { undo: /** @type {any} */ (at("undo")), redo: /** @type {any} */ (at("redo")) };
 
 /** Say how it stands with what was done; without words that it is saved now. */
-export function tellSaved(words = `saved ${clock()}`) { saved.textContent = words; }
+export function tellSaved(words = `saved ${clock()}`) {
+  saved.textContent = words;
+}
 
 /** How many pages the job has, as it is told there. */
 export const pagesTold = () => Number(count.textContent);
@@ -19,7 +23,9 @@ export function tellPages(pages) {
   count.nextElementSibling.textContent = pages === 1 ? "page" : "pages";
 }
 
-export function tellSize(words) { size.textContent = words; }
+export function tellSize(words) {
+  size.textContent = words;
+}
 
 /** What a step would take back or do again: nothing where that is empty. @param {"undo" | "redo"} name */
 export function tellStep(name, label) {
@@ -29,5 +35,6 @@ export function tellStep(name, label) {
 
 /** Have the buttons do it. @param {(name: "undo" | "redo") => void} run */
 export function onSteps(run) {
-  for (const name of /** @type {("undo" | "redo")[]} */ (["undo", "redo"])) steps[name]?.addEventListener("click", () => run(name));
+  for (const name of /** @type {("undo" | "redo")[]} */ (["undo", "redo"]))
+    steps[name]?.addEventListener("click", () => run(name));
 }

@@ -25,12 +25,33 @@ const WORDS = { show: (value) => value ?? "", read: (text) => text };
 
 /** A list of choices in groups that is filtered by typing; the arrow keys move through it. @param {Asked} one */
 function searchableList(one) {
-  const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field list", size: String(one.lines ?? 9), "aria-label": one.word }));
-  const search = /** @type {HTMLInputElement} */ (element("input", { type: "search", class: "field", placeholder: "type to search", autocomplete: "off", "aria-label": "Search the list" }));
+  const field = /** @type {HTMLSelectElement} */ (
+    element("select", { class: "field list", size: String(one.lines ?? 9), "aria-label": one.word })
+  );
+  const search = /** @type {HTMLInputElement} */ (
+    element("input", {
+      type: "search",
+      class: "field",
+      placeholder: "type to search",
+      autocomplete: "off",
+      "aria-label": "Search the list",
+    })
+  );
   const lay = (wanted) => {
     const before = field.value;
-    const groups = one.groups.map(([name, choices]) => ({ name, found: choices.filter(([, word, also = ""]) => wanted.every((part) => `${word} ${also} ${name}`.toLowerCase().includes(part))) }));
-    field.replaceChildren(...groups.filter(({ found }) => found.length).map(({ name, found }) => element("optgroup", { label: name }, ...found.map(([value, word]) => new Option(word, String(value))))));
+    const groups = one.groups.map(([name, choices]) => ({
+      name,
+      found: choices.filter(([, word, also = ""]) =>
+        wanted.every((part) => `${word} ${also} ${name}`.toLowerCase().includes(part)),
+      ),
+    }));
+    field.replaceChildren(
+      ...groups
+        .filter(({ found }) => found.length)
+        .map(({ name, found }) =>
+          element("optgroup", { label: name }, ...found.map(([value, word]) => new Option(word, String(value)))),
+        ),
+    );
     field.value = before;
     if (field.selectedIndex < 0) field.selectedIndex = 0;
     field.dispatchEvent(new Event("change"));
@@ -45,10 +66,19 @@ function searchableList(one) {
   });
   lay([]);
   if (one.value !== undefined) field.value = String(one.value);
-  return { box: element("div", { class: "grid gap-2" }, search, field), field, held: () => field.value, read: () => { if (!field.value) throw new Error("Nothing in the list matches. Clear the search and select an item."); return field.value; } };
+  return {
+    box: element("div", { class: "grid gap-2" }, search, field),
+    field,
+    held: () => field.value,
+    read: () => {
+      if (!field.value) throw new Error("Nothing in the list matches. Clear the search and select an item.");
+      return field.value;
+    },
+  };
 }
 
-const labelled = (one, field) => element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);
+const labelled = (one, field) =>
+  element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);
 
 /** @param {Asked} one @returns {{box: HTMLElement | SVGElement, field?: any, held: () => any, read: () => any, within?: boolean}} */
 function made(one) {
@@ -56,21 +86,40 @@ function made(one) {
   if (one.kind === "check") {
     const field = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox" }));
     field.checked = Boolean(one.value);
-    return { box: element("label", { class: "check", title: one.title }, field, ` ${one.word}`), field, held: () => field.checked, read: () => field.checked };
+    return {
+      box: element("label", { class: "check", title: one.title }, field, ` ${one.word}`),
+      field,
+      held: () => field.checked,
+      read: () => field.checked,
+    };
   }
   if (one.kind === "list") return searchableList(one);
   if (one.kind === "choice") {
-    const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field", ...(one.lines ? { size: one.lines } : {}) }));
+    const field = /** @type {HTMLSelectElement} */ (
+      element("select", { class: "field", ...(one.lines ? { size: one.lines } : {}) })
+    );
     offer(field, one.choices ?? []);
     if (one.value !== undefined) field.value = String(one.value);
     return { box: labelled(one, field), field, held: () => field.value, read: () => field.value };
   }
   const kind = KINDS[one.kind] ?? WORDS;
-  const shown = typeof one.value === "string" || one.value === undefined ? one.value ?? "" : kind.show(one.value);
-  const more = { class: "field", placeholder: one.empty ?? "", autocomplete: "off", ...(kind.figures ? { inputmode: "decimal" } : {}) };
-  const field = /** @type {any} */ (one.lines ? element("textarea", { ...more, rows: one.lines }) : element("input", more));
+  const shown = typeof one.value === "string" || one.value === undefined ? (one.value ?? "") : kind.show(one.value);
+  const more = {
+    class: "field",
+    placeholder: one.empty ?? "",
+    autocomplete: "off",
+    ...(kind.figures ? { inputmode: "decimal" } : {}),
+  };
+  const field = /** @type {any} */ (
+    one.lines ? element("textarea", { ...more, rows: one.lines }) : element("input", more)
+  );
   field.value = shown;
-  return { box: labelled(one, field), field, held: () => field.value, read: () => (one.read ?? kind.read)(field.value) };
+  return {
+    box: labelled(one, field),
+    field,
+    held: () => field.value,
+    read: () => (one.read ?? kind.read)(field.value),
+  };
 }
 
 /**
@@ -81,22 +130,35 @@ export function formOf(asked) {
   const rows = Object.entries(asked).flatMap(([name, one]) => {
     const first = { name, one, ...made(one) };
     if (!one.and) return [first];
-    const second = { name: one.and.name, one: one.and, ...made(one.and) }, pair = element("span", { class: "table-ground" });
+    const second = { name: one.and.name, one: one.and, ...made(one.and) },
+      pair = element("span", { class: "table-ground" });
     first.field.replaceWith(pair);
     pair.append(first.field, second.field);
     second.field.setAttribute("aria-label", one.and.word);
     return [first, { ...second, box: second.field, within: true }];
   });
   const held = () => Object.fromEntries(rows.map((row) => [row.name, row.held()]));
-  const show = () => { const now = held(); for (const { one, box } of rows) if (one.when) /** @type {HTMLElement} */ (box).hidden = !one.when(now); };
-  for (const { one, field } of rows) field?.addEventListener("change", () => { show(); one.changed?.(held()); });
+  const show = () => {
+    const now = held();
+    for (const { one, box } of rows) if (one.when) /** @type {HTMLElement} */ (box).hidden = !one.when(now);
+  };
+  for (const { one, field } of rows)
+    field?.addEventListener("change", () => {
+      show();
+      one.changed?.(held());
+    });
   show();
   return {
     boxes: rows.filter(({ within }) => !within).map(({ box }) => box),
     fields: Object.fromEntries(rows.map(({ name, field }) => [name, field])),
     held,
     /** @returns {Record<string, any>} */
-    values: () => Object.fromEntries(rows.filter(({ one, box }) => !one.shows && !/** @type {HTMLElement} */ (box).hidden).map((row) => [row.name, row.read()])),
+    values: () =>
+      Object.fromEntries(
+        rows
+          .filter(({ one, box }) => !one.shows && !(/** @type {HTMLElement} */ (box).hidden))
+          .map((row) => [row.name, row.read()]),
+      ),
   };
 }
 
@@ -108,7 +170,10 @@ export function formOf(asked) {
  */
 export async function askForm(title, about, yes, form, run = () => {}) {
   let values = null;
-  const agreed = await ask(title, about, yes, form.boxes, async () => { values = form.values(); await run(values); });
+  const agreed = await ask(title, about, yes, form.boxes, async () => {
+    values = form.values();
+    await run(values);
+  });
   return agreed ? values : null;
 }
 

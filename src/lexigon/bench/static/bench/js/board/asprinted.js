@@ -12,24 +12,34 @@ const regions = () => document.querySelectorAll(".as-printed");
 export function hideOver(story) {
   const found = [...regions()];
   if (!found.length) return;
-  const boxes = frames().filter((one) => one.story === story).map(({ group }) => group.getBoundingClientRect());
+  const boxes = frames()
+    .filter((one) => one.story === story)
+    .map(({ group }) => group.getBoundingClientRect());
   for (const region of found) {
     const r = region.getBoundingClientRect();
-    if (boxes.some((b) => b.left < r.right && b.right > r.left && b.top < r.bottom && b.bottom > r.top)) region.classList.add("outdated");
+    if (boxes.some((b) => b.left < r.right && b.right > r.left && b.top < r.bottom && b.bottom > r.top))
+      region.classList.add("outdated");
   }
 }
 
-on("pages", () => { for (const region of regions()) region.classList.remove("outdated"); });
+on("pages", () => {
+  for (const region of regions()) region.classList.remove("outdated");
+});
 
-sheet.addEventListener("pointerdown", (press) => {
-  const moved = (event) => {
-    if (Math.hypot(event.clientX - press.clientX, event.clientY - press.clientY) >= MOVED) board.classList.add("by-hand");
-  };
-  const end = () => {
-    removeEventListener("pointermove", moved, true);
-    for (const name of ["pointerup", "pointercancel"]) removeEventListener(name, end, true);
-    board.classList.remove("by-hand");
-  };
-  addEventListener("pointermove", moved, true);
-  for (const name of ["pointerup", "pointercancel"]) addEventListener(name, end, true);
-}, true);
+sheet.addEventListener(
+  "pointerdown",
+  (press) => {
+    const moved = (event) => {
+      if (Math.hypot(event.clientX - press.clientX, event.clientY - press.clientY) >= MOVED)
+        board.classList.add("by-hand");
+    };
+    const end = () => {
+      removeEventListener("pointermove", moved, true);
+      for (const name of ["pointerup", "pointercancel"]) removeEventListener(name, end, true);
+      board.classList.remove("by-hand");
+    };
+    addEventListener("pointermove", moved, true);
+    for (const name of ["pointerup", "pointercancel"]) addEventListener(name, end, true);
+  },
+  true,
+);

@@ -18,14 +18,24 @@ export const rangeOf = ({ table, top, left, bottom, right }) => ({ table, top, l
 /** The cells that are chosen, or the one that the caret is in; null where there are none. */
 export function cellsMeant() {
   if (state.cells) return rangeOf(state.cells);
-  const at = caret.focus ? cellOf(caret.story) : null, frame = at && frameOfCell(caret.story);
+  const at = caret.focus ? cellOf(caret.story) : null,
+    frame = at && frameOfCell(caret.story);
   return frame ? boxOf(at.table, frame, frame) : null;
 }
 
-const boxOf = (table, { cell: a }, { cell: b }) => ({ table, top: Math.min(a.row, b.row), left: Math.min(a.column, b.column), bottom: Math.max(a.row + a.down, b.row + b.down) - 1, right: Math.max(a.column + a.across, b.column + b.across) - 1 });
+const boxOf = (table, { cell: a }, { cell: b }) => ({
+  table,
+  top: Math.min(a.row, b.row),
+  left: Math.min(a.column, b.column),
+  bottom: Math.max(a.row + a.down, b.row + b.down) - 1,
+  right: Math.max(a.column + a.across, b.column + b.across) - 1,
+});
 
 const named = ({ table, row, number }) => `${table}/${row}.${number}`;
-const frameOfCell = (key) => frames().filter((f) => f.story === key).sort((a, b) => a.number - b.number)[0];
+const frameOfCell = (key) =>
+  frames()
+    .filter((f) => f.story === key)
+    .sort((a, b) => a.number - b.number)[0];
 
 /** The caret goes to the end or beginning of a cell whose frame is in view. */
 function enterFrame(key, frame, end) {
@@ -42,7 +52,10 @@ async function enter(key, end) {
   if (!frame) {
     const answer = await showPlace(key, end ? "$" : "^", 0);
     frame = frameOfCell(key);
-    if (!frame && answer.caret) { put(key, { p: answer.caret.p, o: answer.caret.offset }); return; }
+    if (!frame && answer.caret) {
+      put(key, { p: answer.caret.p, o: answer.caret.offset });
+      return;
+    }
   }
   if (frame) enterFrame(key, frame, end);
 }
@@ -50,7 +63,8 @@ async function enter(key, end) {
 /** The cell before or after one in the order they are read, as far as those in view tell. All cells of a row are on one page. */
 function besideInView({ table, row, number }, direction) {
   const there = (r, n) => frameOfCell(named({ table, row: r, number: n }));
-  if (number + direction >= 0 && there(row, number + direction)) return named({ table, row, number: number + direction });
+  if (number + direction >= 0 && there(row, number + direction))
+    return named({ table, row, number: number + direction });
   return direction > 0 && there(row + 1, 0) ? named({ table, row: row + 1, number: 0 }) : "";
 }
 
@@ -66,35 +80,68 @@ async function beside({ table, row, number }, direction) {
 /** On to the next cell, or back to the one before; behind the last a row is added. What was typed need not be answered for that. */
 export async function stepCell(back) {
   if (postponed(() => stepCell(back))) return;
-  const at = cellOf(caret.story), near = at && besideInView(at, back ? -1 : 1);
+  const at = cellOf(caret.story),
+    near = at && besideInView(at, back ? -1 : 1);
   if (!at) return;
-  if (near) { enterFrame(near, frameOfCell(near), true); return; }
+  if (near) {
+    enterFrame(near, frameOfCell(near), true);
+    return;
+  }
   try {
     await holding(async () => {
       await sentAll();
       const next = await beside(at, back ? -1 : 1);
-      if (next) { await enter(next, true); return; }
+      if (next) {
+        await enter(next, true);
+        return;
+      }
       if (back) return;
       await send([{ do: "add-table-row", table: at.table }]);
       const { rows, foots } = await get(`/job/${state.key}/tables/${at.table}/`);
-      await enter(named({ table: at.table, row: rows.length - 1 - (rows.length > foots ? foots : 0), number: 0 }), false);
+      await enter(
+        named({ table: at.table, row: rows.length - 1 - (rows.length > foots ? foots : 0), number: 0 }),
+        false,
+      );
     });
-  } catch (error) { if (!error.status) throw error; } // told
+  } catch (error) {
+    if (!error.status) throw error;
+  } // told
 }
 
 /** From a cell's edge on: to the cell beside, above or below it; from the table's edge behind or before it in its text. */
 export async function onFromCell(direction, down) {
   await sentAll();
-  const here = frames().find((f) => f.story === caret.story), at = cellOf(caret.story);
+  const here = frames().find((f) => f.story === caret.story),
+    at = cellOf(caret.story);
   if (!here || !at) return;
-  if (!down) { await walk(direction, here); return; }
-  const x = Math.min(Math.max(caret.column ?? here.x + here.w / 2, here.x), here.x + here.w), { column } = caret;
-  const others = frames().filter((f) => f.role === "cell" && f.page === here.page && cellOf(f.story)?.table === at.table && f.x <= x && x <= f.x + f.w && (direction > 0 ? f.y >= here.y + here.h - 0.01 : f.y + f.h <= here.y + 0.01));
+  if (!down) {
+    await walk(direction, here);
+    return;
+  }
+  const x = Math.min(Math.max(caret.column ?? here.x + here.w / 2, here.x), here.x + here.w),
+    { column } = caret;
+  const others = frames().filter(
+    (f) =>
+      f.role === "cell" &&
+      f.page === here.page &&
+      cellOf(f.story)?.table === at.table &&
+      f.x <= x &&
+      x <= f.x + f.w &&
+      (direction > 0 ? f.y >= here.y + here.h - 0.01 : f.y + f.h <= here.y + 0.01),
+  );
   const next = others.sort((a, b) => direction * (a.y - b.y))[0];
-  if (!next) { await walk(direction, here, true); return; }
+  if (!next) {
+    await walk(direction, here, true);
+    return;
+  }
   select(next);
-  const lines = next.lines, line = lines[direction > 0 ? 0 : lines.length - 1];
-  put(next.story, { p: line.p, o: column === null ? line.s : offsetAt(line, column), page: line.page }, { keepColumn: true });
+  const lines = next.lines,
+    line = lines[direction > 0 ? 0 : lines.length - 1];
+  put(
+    next.story,
+    { p: line.p, o: column === null ? line.s : offsetAt(line, column), page: line.page },
+    { keepColumn: true },
+  );
   followCaret();
 }
 
@@ -104,10 +151,15 @@ async function walk(direction, here, rows = false) {
   const at = cellOf(here.story);
   let next = "";
   if (rows) {
-    const answer = await get(`/job/${state.key}/tables/${at.table}/`), row = at.row + direction;
-    if (answer.rows[row]?.length) next = named({ table: at.table, row, number: Math.min(at.number, answer.rows[row].length - 1) });
+    const answer = await get(`/job/${state.key}/tables/${at.table}/`),
+      row = at.row + direction;
+    if (answer.rows[row]?.length)
+      next = named({ table: at.table, row, number: Math.min(at.number, answer.rows[row].length - 1) });
   } else next = await beside(at, direction);
-  if (next) { await enter(next, direction < 0); return; }
+  if (next) {
+    await enter(next, direction < 0);
+    return;
+  }
   const { cited } = here;
   const host = frames().find((f) => f.story === cited.story && f.page === here.page && f.role !== "cell");
   if (host) select(host);

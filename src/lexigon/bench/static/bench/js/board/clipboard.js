@@ -9,7 +9,9 @@ let coming = null;
 export function goesOut(parts) {
   const own = parts.catch(() => null);
   coming = own;
-  own.then(() => { if (coming === own) coming = null; });
+  own.then(() => {
+    if (coming === own) coming = null;
+  });
   return parts;
 }
 

@@ -19,8 +19,20 @@ export function drawer(one) {
   tab.setAttribute("aria-controls", "drawer");
   tab.addEventListener("click", () => pull(open === one.id ? "" : one.id, true));
   tabs.append(tab);
-  for (const name of one.after) on(name, () => { if (open === one.id) { if (one.refresh) one.refresh(panel, fill); else fill(); } });
-  register({ word: `Show or hide ${one.word} drawer`, keys: [one.key], shown: [one.key.toUpperCase()], help: one.help.toLowerCase(), run: () => pull(open === one.id ? "" : one.id, true) });
+  for (const name of one.after)
+    on(name, () => {
+      if (open === one.id) {
+        if (one.refresh) one.refresh(panel, fill);
+        else fill();
+      }
+    });
+  register({
+    word: `Show or hide ${one.word} drawer`,
+    keys: [one.key],
+    shown: [one.key.toUpperCase()],
+    help: one.help.toLowerCase(),
+    run: () => pull(open === one.id ? "" : one.id, true),
+  });
 }
 
 /** Pull a drawer out, or with "" push the open one in. With `hand` somebody did it, and it stays so. */
@@ -41,7 +53,8 @@ export function pull(id, hand = false) {
 /** Lay the open drawer anew; the focus stays on what it was on, by its `data-key`. */
 function fill() {
   const at = panel.contains(document.activeElement) ? document.activeElement : null;
-  if (at?.matches("input") && at.value !== at.defaultValue && at.type !== "checkbox" && panel.dataset.open === open) return; // half typed
+  if (at?.matches("input") && at.value !== at.defaultValue && at.type !== "checkbox" && panel.dataset.open === open)
+    return; // half typed
   const held = at?.dataset.key;
   const { scrollTop } = panel;
   panel.replaceChildren();
@@ -51,7 +64,13 @@ function fill() {
 }
 
 // What was typed is on its way: what the server makes of it may be shown.
-panel.addEventListener("change", ({ target }) => { if (target.matches("input")) target.defaultValue = target.value; }, true);
+panel.addEventListener(
+  "change",
+  ({ target }) => {
+    if (target.matches("input")) target.defaultValue = target.value;
+  },
+  true,
+);
 
 /** The drawer that was out when the board was left. */
 export const pullAsLeft = () => pull(localStorage.getItem("lexigon-drawer") || "");

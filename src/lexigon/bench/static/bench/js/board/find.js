@@ -14,14 +14,28 @@ let story = "";
 let asked = "";
 let timer = 0;
 
-const flags = () => Object.fromEntries([...bar.querySelectorAll("input[type=checkbox]")].map((box) => [box.dataset.flag, box.checked ? "1" : "0"]));
+const flags = () =>
+  Object.fromEntries(
+    [...bar.querySelectorAll("input[type=checkbox]")].map((box) => [box.dataset.flag, box.checked ? "1" : "0"]),
+  );
 
 let stretch = {}; // of the text that was chosen as the bar was opened
 
 export function openFind() {
-  stretch = selected() ? { story: caret.story, first: caret.anchor.p, first_at: caret.anchor.o, last: caret.focus.p, last_at: caret.focus.o } : {};
+  stretch = selected()
+    ? {
+        story: caret.story,
+        first: caret.anchor.p,
+        first_at: caret.anchor.o,
+        last: caret.focus.p,
+        last_at: caret.focus.o,
+      }
+    : {};
   story = active() ? caret.story : current()?.story || state.main || "";
-  if (!story) { toast("Click into a story first, or select its frame."); return; }
+  if (!story) {
+    toast("Click into a story first, or select its frame.");
+    return;
+  }
   bar.hidden = false;
   field.focus();
   field.select();
@@ -43,16 +57,29 @@ async function look() {
   if (key === asked) return;
   asked = key;
   here = -1;
-  if (!words) { found = []; tell(); return; }
+  if (!words) {
+    found = [];
+    tell();
+    return;
+  }
   try {
     const answer = await inquire("find", { words, story, ...flags() });
     found = answer.found;
     tell(answer.more);
-  } catch (error) { found = []; count.textContent = error.message; }
+  } catch (error) {
+    found = [];
+    count.textContent = error.message;
+  }
 }
 
 function tell(more = false) {
-  count.textContent = !field.value ? "" : !found.length ? "not found" : here < 0 ? `${found.length}${more ? " and more" : ""} found` : `${here + 1} of ${found.length}`;
+  count.textContent = !field.value
+    ? ""
+    : !found.length
+      ? "not found"
+      : here < 0
+        ? `${found.length}${more ? " and more" : ""} found`
+        : `${here + 1} of ${found.length}`;
 }
 
 async function step(by) {
@@ -70,16 +97,34 @@ async function step(by) {
   field.focus();
 }
 
-replace.addEventListener("click", () => { replace.search = `?${new URLSearchParams({ words: field.value, ...stretch })}`; });
-field.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(look, 200); });
+replace.addEventListener("click", () => {
+  replace.search = `?${new URLSearchParams({ words: field.value, ...stretch })}`;
+});
+field.addEventListener("input", () => {
+  clearTimeout(timer);
+  timer = setTimeout(look, 200);
+});
 bar.addEventListener("keydown", (event) => {
   event.stopPropagation();
-  if (event.key === "Enter" && event.target === field) { event.preventDefault(); step(event.shiftKey ? -1 : 1); }
+  if (event.key === "Enter" && event.target === field) {
+    event.preventDefault();
+    step(event.shiftKey ? -1 : 1);
+  }
   if (event.key === "Escape") close();
 });
-for (const box of bar.querySelectorAll("input[type=checkbox]")) box.addEventListener("change", () => { asked = ""; look(); });
+for (const box of bar.querySelectorAll("input[type=checkbox]"))
+  box.addEventListener("change", () => {
+    asked = "";
+    look();
+  });
 bar.querySelector(".next").addEventListener("click", () => step(1));
 bar.querySelector(".previous").addEventListener("click", () => step(-1));
 bar.querySelector(".close").addEventListener("click", close);
 on("find", openFind);
-register({ word: "Find and replace in the whole job", keys: [], run: () => { location.assign(replace.href); } });
+register({
+  word: "Find and replace in the whole job",
+  keys: [],
+  run: () => {
+    location.assign(replace.href);
+  },
+});

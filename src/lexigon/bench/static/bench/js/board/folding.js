@@ -1,6 +1,8 @@
 // Groups of the slip fold to one line, and stay as they were left.
 const slip = document.querySelector(".slip");
-const folded = new Set(JSON.parse(localStorage.getItem("lexigon-folded") || '["Arrange","Stroke and fill","Text wrap"]'));
+const folded = new Set(
+  JSON.parse(localStorage.getItem("lexigon-folded") || '["Arrange","Stroke and fill","Text wrap"]'),
+);
 
 /** Headings that fold are told by their look; done anew whenever the slip has changed. */
 function arrange() {
@@ -16,7 +18,8 @@ function arrange() {
     button.append(...heading.childNodes);
     heading.append(button);
     const toggle = () => {
-      if (folded.has(heading.textContent)) folded.delete(heading.textContent); else folded.add(heading.textContent);
+      if (folded.has(heading.textContent)) folded.delete(heading.textContent);
+      else folded.add(heading.textContent);
       localStorage.setItem("lexigon-folded", JSON.stringify([...folded]));
       group.classList.toggle("folded");
       button.setAttribute("aria-expanded", String(!group.classList.contains("folded")));

@@ -26,7 +26,13 @@ export async function openFonts({ current, apply }) {
 }
 
 async function load() {
-  try { ({ families } = await inquire("fonts", {})); fill(); if (!dialog.contains(document.activeElement)) search.focus(); } catch (error) { toast(error.message, true); }
+  try {
+    ({ families } = await inquire("fonts", {}));
+    fill();
+    if (!dialog.contains(document.activeElement)) search.focus();
+  } catch (error) {
+    toast(error.message, true);
+  }
 }
 
 const shown = () => families.filter(({ family }) => family.toLowerCase().includes(search.value.trim().toLowerCase()));
@@ -40,14 +46,29 @@ function element(tag, properties = {}, ...inside) {
 function fill() {
   const rows = shown();
   list.replaceChildren(...rows.map(row));
-  if (!rows.length) list.append(element("p", { className: "sub p-3", textContent: families.length ? "No family matches. Use “Import font files…” to add others." : "" }));
+  if (!rows.length)
+    list.append(
+      element("p", {
+        className: "sub p-3",
+        textContent: families.length ? "No family matches. Use “Import font files…” to add others." : "",
+      }),
+    );
 }
 
 function row({ family, uses, own, cuts }) {
   const plain = cuts.find(({ weight, italic }) => weight === 400 && !italic) || cuts.find(({ key }) => key) || cuts[0];
   const look = element("span", { className: "look", textContent: family });
   if (plain?.key) look.style.fontFamily = plain.key;
-  const facts = element("span", { className: "sub", textContent: [own ? "of this job" : "", `${cuts.length} cut${cuts.length === 1 ? "" : "s"}`, uses ? `${uses} paragraph${uses === 1 ? "" : "s"}` : ""].filter(Boolean).join(" · ") });
+  const facts = element("span", {
+    className: "sub",
+    textContent: [
+      own ? "of this job" : "",
+      `${cuts.length} cut${cuts.length === 1 ? "" : "s"}`,
+      uses ? `${uses} paragraph${uses === 1 ? "" : "s"}` : "",
+    ]
+      .filter(Boolean)
+      .join(" · "),
+  });
   const top = element("button", { type: "button", className: "font-top" }, look, facts);
   top.setAttribute("aria-pressed", String(family === picked));
   top.addEventListener("click", () => choose(family));
@@ -55,7 +76,10 @@ function row({ family, uses, own, cuts }) {
   const item = element("div", { className: "font-row" }, top);
   item.setAttribute("role", "listitem");
   item.dataset.family = family;
-  if (family === picked) { item.dataset.on = "1"; item.append(detail(cuts)); }
+  if (family === picked) {
+    item.dataset.on = "1";
+    item.append(detail(cuts));
+  }
   return item;
 }
 
@@ -65,12 +89,18 @@ function detail(cuts) {
   for (const cut of cuts) {
     const sample = element("span", { className: "sample", textContent: "The dunlin left at 4.15, “quietly”" });
     if (cut.key) sample.style.fontFamily = cut.key;
-    const line = element("div", { className: "font-cut" }, element("span", { className: "sub", textContent: cut.name }), sample);
+    const line = element(
+      "div",
+      { className: "font-cut" },
+      element("span", { className: "sub", textContent: cut.name }),
+      sample,
+    );
     if (cut.id) {
       const off = element("button", { type: "button", className: "link", textContent: "Remove", title: cut.file });
       off.addEventListener("click", () => takeOut(cut));
       line.append(off);
-      if (cut.cautions.length) line.append(element("p", { className: "caution", textContent: cut.cautions.join("; ") }));
+      if (cut.cautions.length)
+        line.append(element("p", { className: "caution", textContent: cut.cautions.join("; ") }));
     }
     box.append(line);
   }
@@ -87,16 +117,26 @@ function choose(family) {
 
 function apply() {
   if (!picked) return;
-  if (!use) { toast("Click into text or select a frame first, then select its font."); return; }
+  if (!use) {
+    toast("Click into text or select a frame first, then select its font.");
+    return;
+  }
   dialog.close();
   use(picked);
 }
 
 async function takeOut(cut) {
   const { uses } = families.find(({ family }) => family === picked);
-  const words = uses ? `${uses} paragraph${uses === 1 ? " uses" : "s use"} this family. The text will be shown in the nearest remaining face or in another font. Undo reverses it.` : "No text uses this family. Undo reverses it.";
+  const words = uses
+    ? `${uses} paragraph${uses === 1 ? " uses" : "s use"} this family. The text will be shown in the nearest remaining face or in another font. Undo reverses it.`
+    : "No text uses this family. Undo reverses it.";
   if (!(await ask(`Remove “${cut.file}”?`, words, "Remove"))) return;
-  try { await send([{ do: "remove-font", id: cut.id }]); await load(); } catch { /* told */ }
+  try {
+    await send([{ do: "remove-font", id: cut.id }]);
+    await load();
+  } catch {
+    /* told */
+  }
 }
 
 /** The rules of the job's own fonts are asked for anew whenever there are others. */
@@ -122,10 +162,16 @@ picker.addEventListener("change", async () => {
     choose(picked);
     await show(state.view[0]);
     toast(answer.new ? `Imported: ${answer.brought.join(", ")}.` : "The job already has these files.");
-  } catch (error) { toast(error.message, true); }
+  } catch (error) {
+    toast(error.message, true);
+  }
 });
 dialog.querySelector(".use").addEventListener("click", apply);
-search.addEventListener("input", () => { const [first] = shown(); if (first && !shown().some(({ family }) => family === picked)) picked = first.family; fill(); });
+search.addEventListener("input", () => {
+  const [first] = shown();
+  if (first && !shown().some(({ family }) => family === picked)) picked = first.family;
+  fill();
+});
 dialog.addEventListener("keydown", (event) => {
   event.stopPropagation();
   const rows = shown();
@@ -134,9 +180,14 @@ dialog.addEventListener("keydown", (event) => {
     event.preventDefault();
     const next = rows[(at + (event.key === "ArrowDown" ? 1 : -1) + rows.length) % rows.length];
     if (next) choose(next.family);
-  } else if (event.key === "Enter" && !event.target.closest("button:not(.font-top)")) { event.preventDefault(); apply(); }
+  } else if (event.key === "Enter" && !event.target.closest("button:not(.font-top)")) {
+    event.preventDefault();
+    apply();
+  }
 });
-dialog.addEventListener("close", () => { if (active()) focusText(); });
+dialog.addEventListener("close", () => {
+  if (active()) focusText();
+});
 on("fonts", openFonts);
 on("lists", refresh);
 known = JSON.stringify(state.fonts);

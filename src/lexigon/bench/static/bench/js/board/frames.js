@@ -1,30 +1,47 @@
-// Frames on the board: which are chosen, what is drawn over them, and what is done to them.
+// Frames on the board: which are selected, and what is drawn over them. frameactions.js changes them.
 import { drawerPanel } from "./rooms.js";
 import { sketch } from "./gestures.js";
 import { endsShown, wholeGroup } from "./groups.js";
 import { applied } from "./matrix.js";
 import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames, inReading, inText, ofWords } from "./standing.js";
-import { emit, on, send, setTool, state, toast } from "./store.js";
+import { emit, on, state, toast } from "./store.js";
 
-const HANDLES = [[0, 0], [0.5, 0], [1, 0], [1, 0.5], [1, 1], [0.5, 1], [0, 1], [0, 0.5]];
+const HANDLES = [
+  [0, 0],
+  [0.5, 0],
+  [1, 0],
+  [1, 0.5],
+  [1, 1],
+  [0.5, 1],
+  [0, 1],
+  [0, 0.5],
+];
 /** The id of the frame that the text of a new or pressed frame is led on from. */
 export const lead = { from: null };
 let hovered = null;
 
 /** The topmost frame with text under a point; the frame of a story on a page. */
 export const frameUnder = (at) => frameAt(at, { cells: true });
-export const frameOf = (story, page) => frames().find((f) => f.story === story && (page === undefined || f.page === page) && !f.field) || null;
+export const frameOf = (story, page) =>
+  frames().find((f) => f.story === story && (page === undefined || f.page === page) && !f.field) || null;
 
 export const frameOfLine = (line) => frames().find((f) => f.id === line.frame && f.page === line.page) || null;
 
-export const current = () => (state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null);
+export const current = () =>
+  state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null;
 
 /** Whether something can be worked on where it stands; it says why not. */
 export function workable(f) {
   if (!f) return false;
-  if (f.master) { toast("This object belongs to the master page. Override it first."); return false; }
-  if (f.locked) { toast("This object is locked. Press K to unlock it."); return false; }
+  if (f.master) {
+    toast("This object belongs to the master page. Override it first.");
+    return false;
+  }
+  if (f.locked) {
+    toast("This object is locked. Press K to unlock it.");
+    return false;
+  }
   return true;
 }
 
@@ -40,19 +57,26 @@ export function chosen() {
     const f = other && standing.get(keyOf(other));
     if (f) found.set(keyOf(f), f);
   }
-  const groups = new Set([...found.values()].filter(({ inGroup }) => inGroup).map(({ inGroup, page }) => `${page} ${inGroup}`));
-  if (groups.size) for (const mate of all) if (mate.inGroup && groups.has(`${mate.page} ${mate.inGroup}`)) found.set(keyOf(mate), mate);
+  const groups = new Set(
+    [...found.values()].filter(({ inGroup }) => inGroup).map(({ inGroup, page }) => `${page} ${inGroup}`),
+  );
+  if (groups.size)
+    for (const mate of all)
+      if (mate.inGroup && groups.has(`${mate.page} ${mate.inGroup}`)) found.set(keyOf(mate), mate);
   return [...found.values()];
 }
 
 /** The paragraphs that stand in frames, by frame: from the first one seen to the last, and on over the foot of a frame that
     the text does not fit into. "^" and "$" are the ends of a text. */
 export function standing(all) {
-  return all.filter((f) => f.story && !f.field).map((f) => {
-    const { lines } = f;
-    const first = lines.length ? lines[0].p : f.overset && f.number <= 1 ? "^" : "";
-    return { story: f.story, first, last: f.overset ? "$" : first && lines[lines.length - 1].p };
-  }).filter(({ first }) => first);
+  return all
+    .filter((f) => f.story && !f.field)
+    .map((f) => {
+      const { lines } = f;
+      const first = lines.length ? lines[0].p : f.overset && f.number <= 1 ? "^" : "";
+      return { story: f.story, first, last: f.overset ? "$" : first && lines[lines.length - 1].p };
+    })
+    .filter(({ first }) => first);
 }
 
 /** What is chosen outside of the group that was entered leaves that. */
@@ -81,7 +105,12 @@ export function select(frame, add = false) {
   stay(frame);
   if (add && frame && state.selected) {
     const others = (state.also || []).filter((one) => !is(one, frame));
-    if (is(state.selected, frame)) { state.selected = others.shift() || null; state.also = others; } else state.also = others.length === (state.also || []).length ? [...others, { id: frame.id, page: frame.page }] : others;
+    if (is(state.selected, frame)) {
+      state.selected = others.shift() || null;
+      state.also = others;
+    } else
+      state.also =
+        others.length === (state.also || []).length ? [...others, { id: frame.id, page: frame.page }] : others;
   } else {
     state.selected = frame ? { id: frame.id, page: frame.page } : null;
     state.also = [];
@@ -101,7 +130,9 @@ export function selectThese(all, cells = null) {
   emit("frame");
 }
 
-const [boxes, labels, chosenOver, sketched] = ["boxes", "labels", "chosen-over", "sketched"].map((name) => make("g", { class: name }, over));
+const [boxes, labels, chosenOver, sketched] = ["boxes", "labels", "chosen-over", "sketched"].map((name) =>
+  make("g", { class: name }, over),
+);
 
 /** The attributes that the box of each frame was given. */
 const drawn = new WeakMap();
@@ -113,11 +144,19 @@ export function draw() {
   const all = frames();
   const there = new Map([...boxes.children].map((box) => [box.dataset.key, box]));
   let last = null;
-  const at = current(), table = at?.role === "cell" ? `${at.story.split("/")[0]}/` : "none"; // cells are outlined while one types in their table
+  const at = current(),
+    table = at?.role === "cell" ? `${at.story.split("/")[0]}/` : "none"; // cells are outlined while one types in their table
   for (const f of all) {
     if (f.field || f.held || (f.role === "cell" && !f.story.startsWith(table))) continue;
     const key = `${f.page} ${f.id}`;
-    const said = { class: `frame-box${f.master ? " master" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turned(f) };
+    const said = {
+      class: `frame-box${f.master ? " master" : ""}`,
+      x: pageX(f.page) + f.x,
+      y: f.y,
+      width: f.w,
+      height: f.h,
+      transform: turned(f),
+    };
     let box = there.get(key);
     if (!box) {
       box = make("rect", { "data-id": f.id, "data-page": f.page, "data-key": key });
@@ -154,16 +193,53 @@ function drawChosen(all = frames()) {
   if (!first) return;
   if (state.entered) {
     const whole = around(all.filter((f) => f.groups.includes(state.entered)).map(bounds));
-    make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, chosenOver);
+    make(
+      "rect",
+      { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h },
+      chosenOver,
+    );
   }
   const typing = state.tool === "text";
   if (!typing) ribbons(all, first, px);
   const several = chosen();
   const others = several.slice(1);
   const upright = others.length > MANY ? others.filter((f) => !turned(f)) : [];
-  if (upright.length) make("path", { class: "selected-box", d: upright.map((f) => `M${pageX(f.page) + f.x} ${f.y}h${f.w}v${f.h}h${-f.w}z`).join("") }, chosenOver);
-  if (state.cells) for (const cell of several) make("rect", { class: "cell-chosen", x: pageX(cell.page) + cell.x, y: cell.y, width: cell.w, height: cell.h, transform: turned(cell) }, chosenOver);
-  for (const other of upright.length ? others.filter(turned) : others) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, chosenOver);
+  if (upright.length)
+    make(
+      "path",
+      {
+        class: "selected-box",
+        d: upright.map((f) => `M${pageX(f.page) + f.x} ${f.y}h${f.w}v${f.h}h${-f.w}z`).join(""),
+      },
+      chosenOver,
+    );
+  if (state.cells)
+    for (const cell of several)
+      make(
+        "rect",
+        {
+          class: "cell-chosen",
+          x: pageX(cell.page) + cell.x,
+          y: cell.y,
+          width: cell.w,
+          height: cell.h,
+          transform: turned(cell),
+        },
+        chosenOver,
+      );
+  for (const other of upright.length ? others.filter(turned) : others)
+    make(
+      "rect",
+      {
+        class: "selected-box",
+        x: pageX(other.page) + other.x,
+        y: other.y,
+        width: other.w,
+        height: other.h,
+        transform: turned(other),
+      },
+      chosenOver,
+    );
   const x = pageX(first.page) + first.x;
   const box = make("g", { transform: turned(first) }, chosenOver);
   make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
@@ -173,17 +249,37 @@ function drawChosen(all = frames()) {
   if (!typing && (group || together.length > 1) && !together.some((f) => f.locked)) {
     const whole = group ? group.box : { ...around(together.map(bounds)), page: first.page };
     const rotated = make("g", { transform: turned(whole) }, chosenOver);
-    make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, rotated);
+    make(
+      "rect",
+      { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h },
+      rotated,
+    );
     handles(whole, rotated, px, true);
   } else if (!typing && first.kind === "rule" && !first.locked) endHandles(first, px);
-  else if (!typing && !first.locked && !ofWords(first)) handles(first, box, px, first.role !== "main" && first.role !== "inlay");
-  if (first.number && !typing && first.role !== "cell") badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
-  if (first.master) label(first, state.master ? "from the master page that this one is based on" : "from the master page", px, true, chosenOver);
-  if (state.master && first.role === "main") label(first, "main text of the pages that use this master page", px, false, chosenOver);
+  else if (!typing && !first.locked && !ofWords(first))
+    handles(first, box, px, first.role !== "main" && first.role !== "inlay");
+  if (first.number && !typing && first.role !== "cell")
+    badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
+  if (first.master)
+    label(
+      first,
+      state.master ? "from the master page that this one is based on" : "from the master page",
+      px,
+      true,
+      chosenOver,
+    );
+  if (state.master && first.role === "main")
+    label(first, "main text of the pages that use this master page", px, false, chosenOver);
 }
 
 /** Whether a frame shows no words because its story has none; not because they did not fit, or are in its other frames. */
-const isEmpty = (f, all) => Boolean(f.story) && !f.master && !f.along && f.role !== "cell" && f.number <= 1 && !all.some((one) => one.story === f.story && (one.lines.length || one.overset));
+const isEmpty = (f, all) =>
+  Boolean(f.story) &&
+  !f.master &&
+  !f.along &&
+  f.role !== "cell" &&
+  f.number <= 1 &&
+  !all.some((one) => one.story === f.story && (one.lines.length || one.overset));
 
 /** While the order of reading is looked at: each thing's number in it. */
 function numberAll(all, px) {
@@ -195,7 +291,8 @@ function numberAll(all, px) {
 
 function handles({ page, x: left, y, w, h }, parent, px, turns) {
   const x = pageX(page) + left;
-  for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * w, cy: y + v * h, r: 4.6 * px, "data-u": u, "data-v": v }, parent);
+  for (const [u, v] of HANDLES)
+    make("circle", { class: "handle", cx: x + u * w, cy: y + v * h, r: 4.6 * px, "data-u": u, "data-v": v }, parent);
   if (!turns) return;
   make("line", { class: "turn-stem", x1: x + w / 2, x2: x + w / 2, y1: y, y2: y - 22 * px }, parent);
   make("circle", { class: "handle turn-handle", cx: x + w / 2, cy: y - 22 * px, r: 4.6 * px, "data-turns": 1 }, parent);
@@ -203,7 +300,9 @@ function handles({ page, x: left, y, w, h }, parent, px, turns) {
 
 /** A rule is moved by its ends. */
 function endHandles(f, px) {
-  endsShown(f).forEach(({ x, y }, n) => make("circle", { class: "handle", cx: x, cy: y, r: 4.6 * px, "data-end": n ? "end" : "start" }, chosenOver));
+  endsShown(f).forEach(({ x, y }, n) =>
+    make("circle", { class: "handle", cx: x, cy: y, r: 4.6 * px, "data-end": n ? "end" : "start" }, chosenOver),
+  );
 }
 
 /** What a gesture shows: the draft, the lines it lies on with why, equal gaps with their length. */
@@ -214,22 +313,63 @@ export function drawSketch() {
     make("line", { class: "snap", ...line }, sketched);
     if (!why) continue;
     const upright = line.x1 === line.x2;
-    const words = make("text", { class: "snap-why", x: upright ? line.x1 + 4 * px : (44 - view.x) * px, y: upright ? (34 - view.y) * px : line.y1 - 4 * px, "font-size": 10.5 * px }, sketched);
+    const words = make(
+      "text",
+      {
+        class: "snap-why",
+        x: upright ? line.x1 + 4 * px : (44 - view.x) * px,
+        y: upright ? (34 - view.y) * px : line.y1 - 4 * px,
+        "font-size": 10.5 * px,
+      },
+      sketched,
+    );
     words.textContent = why;
   }
   for (const { words, ...bar } of sketch.bars) {
     make("line", { class: "gap-bar", ...bar }, sketched);
     const [tx, ty] = bar.y1 === bar.y2 ? [0, 4 * px] : [4 * px, 0];
-    for (const [x, y] of [[bar.x1, bar.y1], [bar.x2, bar.y2]]) make("line", { class: "gap-bar", x1: x - tx, x2: x + tx, y1: y - ty, y2: y + ty }, sketched);
-    const text = make("text", { class: "snap-why", x: (bar.x1 + bar.x2) / 2 + (ty ? 0 : 6 * px), y: (bar.y1 + bar.y2) / 2 - (ty ? 5 * px : -4 * px), "font-size": 10.5 * px, "text-anchor": ty ? "middle" : "start" }, sketched);
+    for (const [x, y] of [
+      [bar.x1, bar.y1],
+      [bar.x2, bar.y2],
+    ])
+      make("line", { class: "gap-bar", x1: x - tx, x2: x + tx, y1: y - ty, y2: y + ty }, sketched);
+    const text = make(
+      "text",
+      {
+        class: "snap-why",
+        x: (bar.x1 + bar.x2) / 2 + (ty ? 0 : 6 * px),
+        y: (bar.y1 + bar.y2) / 2 - (ty ? 5 * px : -4 * px),
+        "font-size": 10.5 * px,
+        "text-anchor": ty ? "middle" : "start",
+      },
+      sketched,
+    );
     text.textContent = words;
   }
   const { draft } = sketch;
   if (!draft) return;
   const x = pageX(draft.page) + draft.x;
-  if (draft.line) make("line", { class: "draft-box", x1: x, y1: draft.y, x2: x + draft.w, y2: draft.y + draft.h }, sketched);
-  else if (draft.ellipse) make("ellipse", { class: "draft-box", cx: x + draft.w / 2, cy: draft.y + draft.h / 2, rx: draft.w / 2, ry: draft.h / 2, transform: turned(draft) }, sketched);
-  else make("rect", { class: "draft-box", x, y: draft.y, width: draft.w, height: draft.h, transform: turned(draft) }, sketched);
+  if (draft.line)
+    make("line", { class: "draft-box", x1: x, y1: draft.y, x2: x + draft.w, y2: draft.y + draft.h }, sketched);
+  else if (draft.ellipse)
+    make(
+      "ellipse",
+      {
+        class: "draft-box",
+        cx: x + draft.w / 2,
+        cy: draft.y + draft.h / 2,
+        rx: draft.w / 2,
+        ry: draft.h / 2,
+        transform: turned(draft),
+      },
+      sketched,
+    );
+  else
+    make(
+      "rect",
+      { class: "draft-box", x, y: draft.y, width: draft.w, height: draft.h, transform: turned(draft) },
+      sketched,
+    );
 }
 
 /** The frame under the pointer is marked. */
@@ -259,7 +399,11 @@ function label(f, words, px, above = false, parent = labels, name = "plain") {
 
 function badge(cx, cy, words, px) {
   make("circle", { class: "tab-act", cx, cy, r: 8.5 * px }, chosenOver);
-  const element = make("text", { x: cx, y: cy + 3.8 * px, "font-size": 10.5 * px, "text-anchor": "middle" }, chosenOver);
+  const element = make(
+    "text",
+    { x: cx, y: cy + 3.8 * px, "font-size": 10.5 * px, "text-anchor": "middle" },
+    chosenOver,
+  );
   element.textContent = words;
 }
 
@@ -282,7 +426,14 @@ function ribbons(all, chosen, px) {
     if (b.number !== a.number + 1) continue;
     const [x0, y0, x1, y1] = [pageX(a.page) + a.x + a.w, a.y + a.h, pageX(b.page) + b.x, b.y];
     const bend = Math.max(Math.abs(x1 - x0) / 2, 30 * px);
-    make("path", { class: "ribbon", d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1 + 8.5 * px} ${x1 - 15 * px} ${y1 + 8.5 * px}` }, chosenOver);
+    make(
+      "path",
+      {
+        class: "ribbon",
+        d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1 + 8.5 * px} ${x1 - 15 * px} ${y1 + 8.5 * px}`,
+      },
+      chosenOver,
+    );
     badge(x1 - 15 * px, y1 + 8.5 * px, String(b.number), px);
   }
 }
@@ -291,147 +442,13 @@ function ribbons(all, chosen, px) {
 export const holderOf = (f) => (f.role === "inlay" ? "inlays" : state.pages[f.page].id);
 
 /** Frames as intents name them: what is chosen in a group that was entered is meant itself. */
-export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id, ...(f.groups?.includes(state.entered) ? { inner: true } : {}) }));
-
-/** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
-const makeable = () => chosen().filter((f) => !f.field && !ofWords(f));
-const STAYS = { note: "A note is deleted by deleting its number in the story.", cell: "Single cells cannot be deleted. Use “Edit table…” to delete rows and columns." };
+export const named = (all) =>
+  all.map((f) => ({ page: holderOf(f), id: f.id, ...(f.groups?.includes(state.entered) ? { inner: true } : {}) }));
 
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
-/** What was chosen last and is no longer there. */
-let gone = null;
-
-/** Choose what a frame has become when the answer has come; if another was chosen meanwhile, that stays chosen. */
-function thenSelect(frame) {
-  const was = state.selected;
-  const other = was && !is(was, frame);
-  return (become) => { if (!other && (state.selected === was || (!state.selected && gone === was))) select(become); else draw(); };
-}
-
-export async function change(frame, values) {
-  if (ofWords(frame)) { toast(STAYS[frame.role]); draw(); return; }
-  const choose = thenSelect(frame);
-  try {
-    const answer = await send([{ do: "change-frame", page: holderOf(frame), frame: frame.id, ...values }]);
-    const still = frames().find((f) => f.id === frame.id && f.page === frame.page);
-    // A master's frame that was changed here has become the page's own, under a new name.
-    choose(still && !still.master ? still : frames().find((f) => answer.made.includes(f.id) && f.page === frame.page && f.role === frame.role) || still || null);
-  } catch { draw(); }
-}
-
-/** Set every selected frame so; master pages' frames are only taken over one at a time. */
-export async function changeAll(values) {
-  const all = makeable();
-  const own = all.filter((f) => !f.master);
-  if (all.length < 2 || !own.length) { if (all.length) await change(all[0], values); return; }
-  const intents = own.map((f) => ({ do: "change-frame", page: holderOf(f), frame: f.id, ...values }));
-  try { await send(intents); } finally { draw(); emit("frame"); }
-}
-
-/** Move every selected frame by as much, or those that were selected. */
-export async function moveAll(dx, dy, these = chosen()) {
-  const all = these.filter((f) => !f.master && !inText(f));
-  try { await send([{ do: "move-objects", objects: named(all), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
-}
-
-/** Every selected frame wider or higher by the same rule: `sizes` are `{width, height}`, each `{times, plus}`. */
-export async function sizeAll(sizes) {
-  const all = chosen().filter((f) => !f.master && !inText(f));
-  try { await send([{ do: "size-objects", objects: named(all), ...sizes }]); } finally { draw(); emit("frame"); }
-}
-
-export async function remove() {
-  const frame = current();
-  if (!frame) return;
-  const choose = thenSelect(frame);
-  if (chosen().length > 1) {
-    try { await send(chosen().filter((f) => !f.master && !ofWords(f)).map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); choose(null); } catch { draw(); }
-    return;
-  }
-  if (ofWords(frame)) { toast(STAYS[frame.role]); return; }
-  if (frame.master) { toast("This frame belongs to the master page. Edit the master page, or override the frame to change it on this page only."); return; }
-  try {
-    await send([{ do: "remove-frame", page: holderOf(frame), frame: frame.id }]);
-    choose(null);
-  } catch { draw(); }
-}
-
-/** Draw the next frame of a flow: the frame tool, with the text coming from `frame`. */
-export function leadOn(frame) {
-  setTool("frame"); // which forgets any flow begun before
-  lead.from = frame.id;
-  toast("Draw the frame in which the story continues.");
-}
-
-/** Make a master's frame this page's own, as it stands. */
-export async function takeOver() {
-  const frame = current();
-  if (!frame) return;
-  sheet.focus({ preventScroll: true }); // the button goes; keys go on with the frame
-  try {
-    const answer = await send([{ do: "take-over", page: state.pages[frame.page].id, frame: frame.id }]);
-    select(frames().filter((f) => f.page === frame.page && answer.made.includes(f.id) && !f.master).pop() || null);
-  } catch { draw(); }
-}
-
-/** One of the objects chosen, grouped or locked for good: none of them may be a master's. */
-function own() {
-  const all = chosen();
-  if (all.some((f) => f.master)) { toast("Part of the selection belongs to the master page. Override it first."); return []; }
-  if (all.some((f) => inText(f))) { toast("Part of the selection is anchored in a story and moves with its text."); return []; }
-  return all;
-}
-
-/** Make a group of what is chosen, on one page. */
-export async function group() {
-  const all = own();
-  if (all.length < 2) return;
-  if (new Set(all.map(({ page }) => page)).size > 1) { toast("Objects of a group must be on one page. Select objects of one page."); return; }
-  try { await send([{ do: "group-objects", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
-}
-
-/** Of what is chosen only what lies within the topmost is seen from now on. */
-export async function cutOff() {
-  const all = own();
-  if (all.length < 2) return;
-  if (new Set(all.map(({ page }) => page)).size > 1) { toast("Select objects of one page."); return; }
-  try { await send([{ do: "cut-off", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
-}
-
-/** What is in the chosen group stands by itself again. */
-export async function ungroup() {
-  const [first] = own();
-  if (!first?.inGroup) return;
-  try { await send([{ do: "ungroup", page: state.pages[first.page].id, group: first.inGroup }]); } finally { draw(); emit("frame"); }
-}
-
-/** Lock what is chosen, or unlock it where all of it is locked. */
-export async function lock() {
-  const all = own();
-  const locked = !all.every((f) => f.locked);
-  const intents = all.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, locked }));
-  if (intents.length) try { await send(intents); } finally { draw(); emit("frame"); }
-}
-
-export async function unlink() {
-  const frame = current();
-  try { await send([{ do: "unlink-frame", page: state.pages[frame.page].id, frame: frame.id }]); select(current()); } catch { draw(); }
-}
-
-let nudged = -1e9;
-/** Whether a key has just moved something, and may do so again. */
-export const nudging = () => performance.now() - nudged < 300;
-
-export function nudge(dx, dy) {
-  nudged = performance.now();
-  const f = current();
-  if (!f) return;
-  if (chosen().some((one) => one.locked)) { toast("This object is locked. Press K to unlock it."); return; }
-  if (f.role === "inlay") { toast("This frame is anchored in a line of text. To move it, cut it and paste it elsewhere in the text."); return; }
-  if (chosen().length > 1) moveAll(dx, dy);
-  else change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
-}
+/** The frame that was selected last and no longer exists. */
+export const lost = { frame: null };
 
 export function next(back) {
   const list = inReading(frames().filter((f) => !f.field && !f.held));
@@ -447,10 +464,19 @@ sheet.addEventListener("pointermove", (event) => {
 });
 sheet.addEventListener("pointerleave", () => hover(null));
 on("painted", () => {
-  if (!state.selected || current()) { draw(); return; }
-  gone = state.selected;
+  if (!state.selected || current()) {
+    draw();
+    return;
+  }
+  lost.frame = state.selected;
   select(null);
 });
-on("view", () => { drawChosen(); drawSketch(); });
-on("tool", () => { lead.from = null; draw(); });
+on("view", () => {
+  drawChosen();
+  drawSketch();
+});
+on("tool", () => {
+  lead.from = null;
+  draw();
+});
 on("sketch", drawSketch);

@@ -23,16 +23,26 @@ const off = new Set(JSON.parse(localStorage.getItem(KEPT) || '["grid"]')); // it
 /** Whether a kind of things is snapped to; and to switch it. */
 export const snapsTo = (kind) => !off.has(kind);
 export function setSnap(kind, on) {
-  if (on) off.delete(kind); else off.add(kind);
+  if (on) off.delete(kind);
+  else off.add(kind);
   localStorage.setItem(KEPT, JSON.stringify([...off]));
 }
 
 /** Where edges like to go on a page: targets by axis, and the boxes of the other objects there. `except` are ids that move themselves. */
 export function magnets(page, except) {
   const moving = new Set([except].flat());
-  const others = frames().filter((f) => f.page === page && !f.field && !f.held && !inText(f) && !moving.has(f.id)).map((f) => ({ ...bounds(f), name: f.name }));
+  const others = frames()
+    .filter((f) => f.page === page && !f.field && !f.held && !inText(f) && !moving.has(f.id))
+    .map((f) => ({ ...bounds(f), name: f.name }));
   const { side, lines } = state.pages[page];
-  return { ...targets({ lines, side, bleed: state.sheet.bleed, grid: state.sheet.grid, squares: state.sheet.squares }, others, snapsTo), others };
+  return {
+    ...targets(
+      { lines, side, bleed: state.sheet.bleed, grid: state.sheet.grid, squares: state.sheet.squares },
+      others,
+      snapsTo,
+    ),
+    others,
+  };
 }
 
 /** How far to shift so that one of `edges` lies on a magnet; and the magnet. */
@@ -52,9 +62,18 @@ export function snapLines(page, x, y) {
   sketch.lines = [];
   sketch.bars = [];
   const px = pageX(page);
-  const bar = (one, axis) => { for (const { from, to, at } of one.bars) sketch.bars.push(axis === "x" ? { x1: px + from, x2: px + to, y1: at, y2: at, words: length(one.gap) } : { x1: px + at, x2: px + at, y1: from, y2: to, words: length(one.gap) }); };
-  if (x?.bars) bar(x, "x"); else if (x) sketch.lines.push({ x1: px + x.target, x2: px + x.target, y1: -2000, y2: 4000, why: x.why });
-  if (y?.bars) bar(y, "y"); else if (y) sketch.lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target, why: y.why });
+  const bar = (one, axis) => {
+    for (const { from, to, at } of one.bars)
+      sketch.bars.push(
+        axis === "x"
+          ? { x1: px + from, x2: px + to, y1: at, y2: at, words: length(one.gap) }
+          : { x1: px + at, x2: px + at, y1: from, y2: to, words: length(one.gap) },
+      );
+  };
+  if (x?.bars) bar(x, "x");
+  else if (x) sketch.lines.push({ x1: px + x.target, x2: px + x.target, y1: -2000, y2: 4000, why: x.why });
+  if (y?.bars) bar(y, "y");
+  else if (y) sketch.lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target, why: y.why });
 }
 
 /** Follow the pointer until it is let go: then `done(event, draft)`. Esc, or a lost pointer, leaves everything as it was: `left()`. */
@@ -68,9 +87,19 @@ export function drag(event, moved, done, left = () => {}) {
     sketch.bars = [];
     const result = sketch.draft;
     sketch.draft = null;
-    if (last) done(last, result); else { left(); emit("sketch"); }
+    if (last) done(last, result);
+    else {
+      left();
+      emit("sketch");
+    }
   };
-  const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
+  const escape = (key) => {
+    if (key.key === "Escape") {
+      key.preventDefault();
+      key.stopPropagation();
+      stop(null);
+    }
+  };
   const listeners = { pointermove: moved, pointerup: (last) => stop(last), pointercancel: () => stop(null) };
   for (const [name, listener] of Object.entries(listeners)) sheet.addEventListener(name, listener);
   addEventListener("keydown", escape, true);

@@ -8,17 +8,38 @@ import { send, state } from "./store.js";
 /** The group that some objects are, all of them and nothing else; null where they are something else. Its box is that before it is rotated.
     @returns {{id: string, name: string, page: string, box: Box, opacity: number, blend: string, cut: boolean | string} | null} */
 export function wholeGroup(objects) {
-  const first = objects[0], id = first?.inGroup;
+  const first = objects[0],
+    id = first?.inGroup;
   if (!id || first.master || !objects.every((f) => f.inGroup === id && !inText(f))) return null;
   const at = first.groups.indexOf(id);
-  const { box: [x, y, w, h, rotation], ...mix } = first.groupMixes[at];
-  return { id, name: first.groupNames[at], page: state.pages[first.page].id, box: { page: first.page, x, y, w, h, rotation }, opacity: 1, blend: "normal", cut: false, ...mix };
+  const {
+    box: [x, y, w, h, rotation],
+    ...mix
+  } = first.groupMixes[at];
+  return {
+    id,
+    name: first.groupNames[at],
+    page: state.pages[first.page].id,
+    box: { page: first.page, x, y, w, h, rotation },
+    opacity: 1,
+    blend: "normal",
+    cut: false,
+    ...mix,
+  };
 }
 
 /** Put a group into another box, with everything in it. */
-export const placeGroup = (group, { x, y, w, h, rotation }) => send([{
-  do: "place-group", page: group.page, group: group.id, rect: { x, y, width: w, height: h }, rotation: ((rotation % 360) + 360) % 360, strokes: option("strokes"),
-}]);
+export const placeGroup = (group, { x, y, w, h, rotation }) =>
+  send([
+    {
+      do: "place-group",
+      page: group.page,
+      group: group.id,
+      rect: { x, y, width: w, height: h },
+      rotation: ((rotation % 360) + 360) % 360,
+      strokes: option("strokes"),
+    },
+  ]);
 
 const DEFAULTS = { proportions: true, strokes: false };
 const key = (name) => `lexigon-scale-${name}`;

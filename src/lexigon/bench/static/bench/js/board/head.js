@@ -22,5 +22,6 @@ on("taken", ({ sheet, waiting }) => {
 /** How much is to be looked at before a file is made. */
 function tellWaiting(count) {
   press.querySelector(".count")?.remove();
-  if (count) press.append(element("b", { class: "count", text: String(count), title: `${count} to check before exporting` }));
+  if (count)
+    press.append(element("b", { class: "count", text: String(count), title: `${count} to check before exporting` }));
 }

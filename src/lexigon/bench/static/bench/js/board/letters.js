@@ -15,6 +15,8 @@ export function takesLetters({ key, target }) {
   if (!command || localStorage.getItem(EXPLAINED)) return Boolean(command);
   localStorage.setItem(EXPLAINED, "1");
   const typed = frame.story && !frame.field ? " Press Enter to type in the frame." : "";
-  toast(`“${key.toUpperCase()}” is a shortcut: ${command.word}. Letter keys run commands while an object is selected.${typed} Press the key again to run it.`);
+  toast(
+    `“${key.toUpperCase()}” is a shortcut: ${command.word}. Letter keys run commands while an object is selected.${typed} Press the key again to run it.`,
+  );
   return false;
 }

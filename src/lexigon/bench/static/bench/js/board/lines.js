@@ -25,7 +25,10 @@ const stopAt = (line, offset) => line.stops.find(([at]) => at >= offset) || line
 /** The two ends of a caret at a text offset, in spread coordinates before `transformOf`. */
 export function caretAt(line, offset) {
   const left = pageX(line.page);
-  if (!line.stops) { const x = left + xAt(line, offset); return { x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d }; }
+  if (!line.stops) {
+    const x = left + xAt(line, offset);
+    return { x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d };
+  }
   const [, x, y, angle] = stopAt(line, offset);
   const at = (down) => [left + x - Math.sin(angle) * down, y + Math.cos(angle) * down];
   const [[x1, y1], [x2, y2]] = [at(line.down - line.a), at(line.down + line.d)];
@@ -37,7 +40,12 @@ export function areaOf(line, from, to) {
   if (!line.stops) {
     const x = pageX(line.page) + xAt(line, from);
     const end = Math.max(pageX(line.page) + xAt(line, to), x + 0.5);
-    return [[x, line.y - line.a], [end, line.y - line.a], [end, line.y + line.d], [x, line.y + line.d]];
+    return [
+      [x, line.y - line.a],
+      [end, line.y - line.a],
+      [end, line.y + line.d],
+      [x, line.y + line.d],
+    ];
   }
   const between = line.stops.filter(([at]) => at >= from && at <= to).map(([at]) => caretAt(line, at));
   return [...between.map(({ x1, y1 }) => [x1, y1]), ...between.reverse().map(({ x2, y2 }) => [x2, y2])];
@@ -79,7 +87,9 @@ function within(text, line, offset) {
   try {
     if (unit < node.getNumberOfChars()) return node.getStartPositionOfChar(unit).x;
     return unit ? node.getEndPositionOfChar(unit - 1).x : line.x;
-  } catch { return line.x; }
+  } catch {
+    return line.x;
+  }
 }
 
 /** The text offset nearest to x (page coordinates) in a line. */
@@ -92,14 +102,19 @@ export function offsetAt(line, x) {
     const count = length(text);
     let low = 0;
     let high = count;
-    while (low < high) {  // characters stand left to right: find the first that begins right of x
+    while (low < high) {
+      // characters stand left to right: find the first that begins right of x
       const middle = (low + high) >> 1;
-      if (xAt(line, start + middle) < x) low = middle + 1; else high = middle;
+      if (xAt(line, start + middle) < x) low = middle + 1;
+      else high = middle;
     }
     for (const at of [low - 1, low]) {
       if (at < 0 || at > count) continue;
       const distance = Math.abs(xAt(line, start + at) - x);
-      if (distance < nearest) { nearest = distance; best = start + at; }
+      if (distance < nearest) {
+        nearest = distance;
+        best = start + at;
+      }
     }
   }
   return Math.min(Math.max(best, line.s), line.e);
@@ -108,7 +123,8 @@ export function offsetAt(line, x) {
 /** The line a place stands on: where two meet, the one that begins there. */
 export function lineAt(lines, place) {
   let found = null;
-  for (const line of lines) if (line.p === place.p && line.s <= place.o && (place.o <= line.e || !found || line.s > found.s)) found = line;
+  for (const line of lines)
+    if (line.p === place.p && line.s <= place.o && (place.o <= line.e || !found || line.s > found.s)) found = line;
   return found;
 }
 
@@ -121,16 +137,27 @@ export function placeNear(story, at, frame = null) {
     const here = upright(line, at);
     if (line.stops) {
       const { away } = nearestStop(line, here.x - pageX(line.page), here.y);
-      if (away < nearest) { nearest = away; best = line; }
+      if (away < nearest) {
+        nearest = away;
+        best = line;
+      }
       continue;
     }
-    const dy = here.y < line.y - line.a ? line.y - line.a - here.y : here.y > line.y + line.d ? here.y - line.y - line.d : 0;
-    const dx = line.map ? 0 : Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.pages[line.page].lines.w, 0);
-    if (dy + dx * 4 < nearest) { nearest = dy + dx * 4; best = line; }
+    const dy =
+      here.y < line.y - line.a ? line.y - line.a - here.y : here.y > line.y + line.d ? here.y - line.y - line.d : 0;
+    const dx = line.map
+      ? 0
+      : Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.pages[line.page].lines.w, 0);
+    if (dy + dx * 4 < nearest) {
+      nearest = dy + dx * 4;
+      best = line;
+    }
   }
   if (!best) return null;
   const own = upright(best, at);
-  const o = best.stops ? nearestStop(best, own.x - pageX(best.page), own.y).at : offsetAt(best, own.x - pageX(best.page));
+  const o = best.stops
+    ? nearestStop(best, own.x - pageX(best.page), own.y).at
+    : offsetAt(best, own.x - pageX(best.page));
   return { p: best.p, o, page: best.page, line: best };
 }
 
@@ -141,8 +168,12 @@ export function lineText(line) {
   let at = line.s;
   for (const text of texts(line)) {
     const start = text.s;
-    if (start > at) { words += "\t".repeat(start - at); at = start; } // what is not drawn between two pieces is a tab, or shows nothing
-    words += text.n === undefined ? [...text.node.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(text.n);
+    if (start > at) {
+      words += "\t".repeat(start - at);
+      at = start;
+    } // what is not drawn between two pieces is a tab, or shows nothing
+    words +=
+      text.n === undefined ? [...text.node.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(text.n);
     at += length(text);
   }
   return words;

@@ -2,7 +2,18 @@
 import { NUMBER, figures, valueOf } from "../numerals.js";
 
 const POINTS = { pt: 1, in: 72, mm: 72 / 25.4, cm: 720 / 25.4, p: 12, px: 0.75 };
-const ALIASES = { '"': "in", "″": "in", inch: "in", inches: "in", pica: "p", picas: "p", pc: "p", point: "pt", points: "pt", pts: "pt" };
+const ALIASES = {
+  '"': "in",
+  "″": "in",
+  inch: "in",
+  inches: "in",
+  pica: "p",
+  picas: "p",
+  pc: "p",
+  point: "pt",
+  points: "pt",
+  pts: "pt",
+};
 const TOKEN = new RegExp(`\\s*(?:(\\d+p\\d+(?:\\.\\d+)?(?![\\w.]))|(${NUMBER})|([A-Za-z]+|["″])|([-+*/()×÷−]))`, "y");
 const FIRST = new RegExp(`-?(?:${NUMBER})`);
 
@@ -21,17 +32,30 @@ export function parseLength(source, unit) {
   const operator = () => tokens[next]?.[3];
   function factor() {
     const [pica, number, , op] = tokens[next++] || [];
-    if (op === "-" || op === "−" || op === "+") { const [v, d] = factor(); return [op === "+" ? v : -v, d]; }
-    if (op === "(") { const inner = sum(); if (operator() !== ")") throw new Error("A bracket is open: add “)”."); next += 1; return inner; }
-    if (pica) { const [p, pt] = pica.split("p"); return [Number(p) * 12 + Number(pt), 1]; }
-    if (number === undefined && tokens[next - 1]?.[2]) throw new Error(`“${text}” is not a length. Type a number and a unit, such as 120 mm.`);
+    if (op === "-" || op === "−" || op === "+") {
+      const [v, d] = factor();
+      return [op === "+" ? v : -v, d];
+    }
+    if (op === "(") {
+      const inner = sum();
+      if (operator() !== ")") throw new Error("A bracket is open: add “)”.");
+      next += 1;
+      return inner;
+    }
+    if (pica) {
+      const [p, pt] = pica.split("p");
+      return [Number(p) * 12 + Number(pt), 1];
+    }
+    if (number === undefined && tokens[next - 1]?.[2])
+      throw new Error(`“${text}” is not a length. Type a number and a unit, such as 120 mm.`);
     if (number === undefined) throw new Error(`Something is missing in “${text}”.`);
     const value = valueOf(number);
     const name = tokens[next]?.[2];
     if (!name) return [value, 0];
     next += 1;
     const known = ALIASES[name.toLowerCase()] || name.toLowerCase();
-    if (!(known in POINTS)) throw new Error(`Lexigon does not know the unit “${name}”. It knows mm, cm, in, pt, p (pica), px.`);
+    if (!(known in POINTS))
+      throw new Error(`Lexigon does not know the unit “${name}”. It knows mm, cm, in, pt, p (pica), px.`);
     return [value * POINTS[known], 1];
   }
   function product() {
@@ -40,7 +64,11 @@ export function parseLength(source, unit) {
       const op = operator();
       next += 1;
       const [w, e] = factor();
-      if (op === "*" || op === "×") { if (d && e) throw new Error("A length times a length is an area, not a length."); v *= w; d += e; } else {
+      if (op === "*" || op === "×") {
+        if (d && e) throw new Error("A length times a length is an area, not a length.");
+        v *= w;
+        d += e;
+      } else {
         if (e) throw new Error("Divide by a plain number, not by a length.");
         if (!w) throw new Error("That divides by zero.");
         v /= w;
@@ -54,13 +82,18 @@ export function parseLength(source, unit) {
       const sign = operator() === "+" ? 1 : -1;
       next += 1;
       let [w, e] = product();
-      if (d !== e) { if (!d) v *= POINTS[unit]; else w *= POINTS[unit]; d = 1; }
+      if (d !== e) {
+        if (!d) v *= POINTS[unit];
+        else w *= POINTS[unit];
+        d = 1;
+      }
       v += sign * w;
     }
     return [v, d];
   }
   const [value, dimension] = sum();
-  if (next < tokens.length) throw new Error(`“${tokens[next].find((one) => one !== undefined)}” is not expected in “${text}”.`);
+  if (next < tokens.length)
+    throw new Error(`“${tokens[next].find((one) => one !== undefined)}” is not expected in “${text}”.`);
   return dimension ? value : value * POINTS[unit];
 }
 

@@ -9,7 +9,9 @@ const written = (points) => points.map(([x, y]) => `${Number(x.toFixed(3))} ${Nu
     @param {Line} line @param {number} number */
 export function stretch({ nodes }, number) {
   const [one, other] = [nodes[number], nodes[(number + 1) % nodes.length]];
-  return one.after || other.before ? [one.at, one.after || one.at, other.before || other.at, other.at] : [one.at, other.at];
+  return one.after || other.before
+    ? [one.at, one.after || one.at, other.before || other.at, other.at]
+    : [one.at, other.at];
 }
 
 /** How many stretches a line has.
@@ -31,7 +33,8 @@ export function dataOf(line) {
 /** A point of a stretch, at `t` of it. */
 export function onStretch(points, t) {
   let row = points;
-  while (row.length > 1) row = row.slice(1).map(([x, y], n) => [row[n][0] + (x - row[n][0]) * t, row[n][1] + (y - row[n][1]) * t]);
+  while (row.length > 1)
+    row = row.slice(1).map(([x, y], n) => [row[n][0] + (x - row[n][0]) * t, row[n][1] + (y - row[n][1]) * t]);
   return row[0];
 }
 
@@ -43,10 +46,14 @@ export function nearest(lines, [x, y]) {
   lines.forEach((line, at) => {
     for (let node = 0; node < stretches(line); node += 1) {
       const points = stretch(line, node);
-      const far = (t) => { const [px, py] = onStretch(points, t); return Math.hypot(px - x, py - y); };
+      const far = (t) => {
+        const [px, py] = onStretch(points, t);
+        return Math.hypot(px - x, py - y);
+      };
       let t = 0;
       for (let i = 1; i <= STEPS; i += 1) if (far(i / STEPS) < far(t)) t = i / STEPS;
-      for (let step = 0.5 / STEPS; step > 1e-4; step /= 2) for (const next of [t - step, t + step]) if (next >= 0 && next <= 1 && far(next) < far(t)) t = next;
+      for (let step = 0.5 / STEPS; step > 1e-4; step /= 2)
+        for (const next of [t - step, t + step]) if (next >= 0 && next <= 1 && far(next) < far(t)) t = next;
       if (!best || far(t) < best.far) best = { line: at, node, t, far: far(t) };
     }
   });
@@ -57,7 +64,12 @@ export function nearest(lines, [x, y]) {
     @param {Line} line */
 export const movedNodes = (line, isMoved, dx, dy) => {
   const by = (point) => point && [point[0] + dx, point[1] + dy];
-  return { ...line, nodes: line.nodes.map((node, n) => (isMoved(n) ? { ...node, at: by(node.at), before: by(node.before), after: by(node.after) } : node)) };
+  return {
+    ...line,
+    nodes: line.nodes.map((node, n) =>
+      isMoved(n) ? { ...node, at: by(node.at), before: by(node.before), after: by(node.after) } : node,
+    ),
+  };
 };
 
 /** A node with one of its handles elsewhere; where it is smooth the other turns with it, unless it is moved `alone`.

@@ -5,5 +5,7 @@
 export function paintOf({ css, way = [], gradient = null }) {
   if (!way.length || !gradient) return css;
   const stops = way.map(([at, colour]) => `${colour} ${at * 100}%`).join(", ");
-  return gradient.kind === "radial" ? `radial-gradient(${stops})` : `linear-gradient(${gradient.angle + 90}deg, ${stops})`;
+  return gradient.kind === "radial"
+    ? `radial-gradient(${stops})`
+    : `linear-gradient(${gradient.angle + 90}deg, ${stops})`;
 }

@@ -25,7 +25,12 @@ export function stays(old, now) {
   let head = 0;
   while (head < old.length && head < now.length && old[head] === now[head]) head += 1;
   let tail = 0;
-  while (tail < old.length - head && tail < now.length - head && old[old.length - 1 - tail] === now[now.length - 1 - tail]) tail += 1;
+  while (
+    tail < old.length - head &&
+    tail < now.length - head &&
+    old[old.length - 1 - tail] === now[now.length - 1 - tail]
+  )
+    tail += 1;
   return now.map((_, n) => (n < head ? n : n >= now.length - tail ? n + old.length - now.length : -1));
 }
 
@@ -33,7 +38,10 @@ export function stays(old, now) {
 export function patch(box, svg, anew) {
   const now = pieces(svg);
   const before = anew ? [] : kept.get(box) || [];
-  const from = stays(before.map(({ text }) => text), now);
+  const from = stays(
+    before.map(({ text }) => text),
+    now,
+  );
   const stay = (text, n) => from[n] >= 0 && !text.includes("<text");
   const fresh = built(now.filter((text, n) => !stay(text, n)));
   const made = now.map((text, n) => (stay(text, n) ? before[from[n]] : { text, nodes: fresh.shift() }));
@@ -41,10 +49,11 @@ export function patch(box, svg, anew) {
   for (const old of before) if (!reused.has(old)) for (const node of old.nodes) node.remove();
   if (!before.length) box.replaceChildren();
   let at = box.firstChild;
-  for (const { nodes } of made) for (const node of nodes) {
-    if (node === at) at = at.nextSibling;
-    else box.insertBefore(node, at);
-  }
+  for (const { nodes } of made)
+    for (const node of nodes) {
+      if (node === at) at = at.nextSibling;
+      else box.insertBefore(node, at);
+    }
   kept.set(box, made);
 }
 
@@ -52,7 +61,11 @@ export function patch(box, svg, anew) {
 function built(texts) {
   const holder = document.createElementNS(NS, "g");
   const single = texts.every((text) => text.startsWith("<g"));
-  if (!single) return texts.map((text) => { holder.innerHTML = text; return [...holder.childNodes]; });
+  if (!single)
+    return texts.map((text) => {
+      holder.innerHTML = text;
+      return [...holder.childNodes];
+    });
   holder.innerHTML = texts.join("");
   return [...holder.childNodes].map((node) => [node]);
 }

@@ -15,20 +15,33 @@ const sign = ({ shown, keys }) => {
 
 /** The commands that belong to the menu, in their groups, with a line between. */
 function items() {
-  const found = commands().filter(({ menu, needs }) => menu && !needs).sort((a, b) => a.menu - b.menu);
-  return found.flatMap((one, n) => [...(n && found[n - 1].menu !== one.menu ? [null] : []), [one.word, one.run, sign(one)]]);
+  const found = commands()
+    .filter(({ menu, needs }) => menu && !needs)
+    .sort((a, b) => a.menu - b.menu);
+  return found.flatMap((one, n) => [
+    ...(n && found[n - 1].menu !== one.menu ? [null] : []),
+    [one.word, one.run, sign(one)],
+  ]);
 }
 
 sheet.addEventListener("contextmenu", async (event) => {
   event.preventDefault();
   let { clientX: x, clientY: y } = event;
   const held = current();
-  if (event.button === 2 || event.detail) { // by the pointer: what is under it is meant
-    const top = state.tool === "text" || state.cells ? frameAt(point(event), { cells: true }) : null, cell = top?.cell ? top : null;
+  if (event.button === 2 || event.detail) {
+    // by the pointer: what is under it is meant
+    const top = state.tool === "text" || state.cells ? frameAt(point(event), { cells: true }) : null,
+      cell = top?.cell ? top : null;
     if (cell && !chosen().some((f) => is(f, cell))) emit("cells", { from: cell, to: cell, anew: true });
     const frame = cell || frameAt(point(event));
-    if (!frame) { if (held) select(null); } else if (!chosen().some((f) => is(f, frame))) { text.leave(); select(frame); }
-  } else if (held) { // by the keyboard: at what is chosen
+    if (!frame) {
+      if (held) select(null);
+    } else if (!chosen().some((f) => is(f, frame))) {
+      text.leave();
+      select(frame);
+    }
+  } else if (held) {
+    // by the keyboard: at what is chosen
     const box = sheet.getBoundingClientRect();
     x = box.left + (pageX(held.page) + held.x) * view.scale + view.x + 12;
     y = box.top + held.y * view.scale + view.y + 12;

@@ -16,8 +16,21 @@ const address = `/job/${state.key}/here/`;
 const marks = make("g", { class: "others" }, over);
 let others = [];
 let pressed = false;
-addEventListener("pointerdown", () => { pressed = true; }, true);
-for (const name of ["pointerup", "pointercancel"]) addEventListener(name, () => { pressed = false; }, true);
+addEventListener(
+  "pointerdown",
+  () => {
+    pressed = true;
+  },
+  true,
+);
+for (const name of ["pointerup", "pointercancel"])
+  addEventListener(
+    name,
+    () => {
+      pressed = false;
+    },
+    true,
+  );
 let timer = 0;
 
 /** A colour for each window: of those there the next that is free. */
@@ -26,7 +39,13 @@ function hueOf(id) {
   if (!given.has(id)) given.set(id, HUES[given.size % HUES.length]);
   return given.get(id);
 }
-const initialsOf = (name) => name.split(/[\s._-]+/).filter(Boolean).slice(0, 2).map((word) => word[0].toUpperCase()).join("") || "?";
+const initialsOf = (name) =>
+  name
+    .split(/[\s._-]+/)
+    .filter(Boolean)
+    .slice(0, 2)
+    .map((word) => word[0].toUpperCase())
+    .join("") || "?";
 const called = ({ name, self }) => (self ? `${name}, in another window` : name);
 
 async function say() {
@@ -34,12 +53,21 @@ async function say() {
   if (document.hidden) return; // heard of again when it is looked at
   const page = state.pages[state.view[0]]?.id || "";
   try {
-    const answer = await post(address, { client, page, chosen: chosen().slice(0, 200).map((f) => ({ page: holderOf(f), id: f.id })) });
+    const answer = await post(address, {
+      client,
+      page,
+      chosen: chosen()
+        .slice(0, 200)
+        .map((f) => ({ page: holderOf(f), id: f.id })),
+    });
     others = answer.others;
     draw();
     // What others did is shown as it is done; while words are typed here the next answer brings it, with the caret in its place.
-    if (answer.revision > state.revision && !busy() && !active() && !pressed && !document.querySelector("dialog[open]")) await show(state.view[0], false, true);
-  } catch (error) { if (!(error instanceof HttpError)) throw error; } // not reached: asked again
+    if (answer.revision > state.revision && !busy() && !active() && !pressed && !document.querySelector("dialog[open]"))
+      await show(state.view[0], false, true);
+  } catch (error) {
+    if (!(error instanceof HttpError)) throw error;
+  } // not reached: asked again
   again(others.length ? TOGETHER : ALONE);
 }
 
@@ -50,12 +78,18 @@ function again(wait) {
 }
 
 function draw() {
-  chips.replaceChildren(...others.map((one) => {
-    const chip = element("button", { type: "button", class: "round other", title: `${called(one)}${whereOf(one)}`, click: () => goTo(one) },
-      element("span", { "aria-hidden": "true", text: initialsOf(one.name) }), element("span", { class: "sr-only", text: `${called(one)}${whereOf(one)}` }));
-    chip.style.setProperty("background", hueOf(one.client)); // the content policy lets scripts set what markup may not
-    return chip;
-  }));
+  chips.replaceChildren(
+    ...others.map((one) => {
+      const chip = element(
+        "button",
+        { type: "button", class: "round other", title: `${called(one)}${whereOf(one)}`, click: () => goTo(one) },
+        element("span", { "aria-hidden": "true", text: initialsOf(one.name) }),
+        element("span", { class: "sr-only", text: `${called(one)}${whereOf(one)}` }),
+      );
+      chip.style.setProperty("background", hueOf(one.client)); // the content policy lets scripts set what markup may not
+      return chip;
+    }),
+  );
   lay();
 }
 
@@ -84,7 +118,18 @@ function lay() {
       if (!f) continue;
       const box = bounds(f);
       const x = pageX(f.page) + box.x;
-      make("rect", { class: "other-box", x: x - 2 * px, y: box.y - 2 * px, width: box.w + 4 * px, height: box.h + 4 * px, stroke: hueOf(one.client) }, marks);
+      make(
+        "rect",
+        {
+          class: "other-box",
+          x: x - 2 * px,
+          y: box.y - 2 * px,
+          width: box.w + 4 * px,
+          height: box.h + 4 * px,
+          stroke: hueOf(one.client),
+        },
+        marks,
+      );
       if (named) continue;
       named = true;
       const text = make("text", { class: "other-name", x: x + 4 * px, y: box.y - 6 * px, "font-size": 11 * px }, marks);
@@ -96,7 +141,18 @@ function lay() {
 
 on("painted", lay);
 on("view", lay);
-on("frame", () => { if (others.length) again(400); });
-document.addEventListener("visibilitychange", () => { if (!document.hidden) say(); });
-addEventListener("pagehide", () => { request(address, { method: "POST", body: JSON.stringify({ client, leaving: true }), headers: { "Content-Type": "application/json" }, keepalive: true }).catch(() => {}); });
+on("frame", () => {
+  if (others.length) again(400);
+});
+document.addEventListener("visibilitychange", () => {
+  if (!document.hidden) say();
+});
+addEventListener("pagehide", () => {
+  request(address, {
+    method: "POST",
+    body: JSON.stringify({ client, leaving: true }),
+    headers: { "Content-Type": "application/json" },
+    keepalive: true,
+  }).catch(() => {});
+});
 say();

@@ -7,7 +7,8 @@ import { frames, linesOf } from "./standing.js";
 /** Paint an edit of words. `from` and `to` are its ends in reading order, `step` what it does to the paragraphs (`typing/words.js`). */
 export function paintEdit(story, rows, { at, remove, rows: fresh }, from, to, text) {
   const before = rows.slice(at, at + remove);
-  const head = before[0].id, tail = before[before.length - 1];
+  const head = before[0].id,
+    tail = before[before.length - 1];
   if (remove === 1) eraseWithin(story, head, from.o, to.o);
   else {
     eraseWithin(story, head, from.o, points(before[0].text));
@@ -16,7 +17,8 @@ export function paintEdit(story, rows, { at, remove, rows: fresh }, from, to, te
     joinLines(story, head, from.o, tail.id);
   }
   let place = { p: head, o: from.o };
-  const ids = fresh.map(({ id }) => id), parts = text.split("\n");
+  const ids = fresh.map(({ id }) => id),
+    parts = text.split("\n");
   parts.forEach((part, n) => {
     if (n) {
       breakLine(story, place, NEW);
@@ -32,7 +34,9 @@ export function paintEdit(story, rows, { at, remove, rows: fresh }, from, to, te
   if (ids[0] !== head) rename(story, `${head} `, ids[0]);
   // What was joined to them from where nothing is painted (the next page) is theirs all the same.
   for (const row of fresh) {
-    const last = linesOf(story).filter(({ p }) => p === row.id).pop();
+    const last = linesOf(story)
+      .filter(({ p }) => p === row.id)
+      .pop();
     if (last?.last) last.e = Math.max(last.s, points(row.text));
   }
 }
@@ -58,10 +62,19 @@ export function eraseWithin(story, p, from, to) {
   const gone = (at) => Math.max(Math.min(to, at) - from, 0); // how many of them were before a place
   for (const line of linesOf(story)) {
     if (line.p !== p || line.e <= from) continue;
-    if (line.stops) { curve(line, from, Math.min(to, line.e), ""); continue; }
+    if (line.stops) {
+      curve(line, from, Math.min(to, line.e), "");
+      continue;
+    }
     for (const text of line.texts) {
-      const start = text.s, long = text.node ? length(text) : text.n, a = Math.max(from, start), b = Math.min(to, start + long);
-      if (b > a && text.n !== undefined) { text.node?.remove(); text.gone = true; } else if (b > a) {
+      const start = text.s,
+        long = text.node ? length(text) : text.n,
+        a = Math.max(from, start),
+        b = Math.min(to, start + long);
+      if (b > a && text.n !== undefined) {
+        text.node?.remove();
+        text.gone = true;
+      } else if (b > a) {
         const words = text.node.textContent;
         text.node.textContent = words.slice(0, units(words, a - start)) + words.slice(units(words, b - start));
       }
@@ -74,14 +87,20 @@ export function eraseWithin(story, p, from, to) {
 
 /** Words at a place, in the letters of what is before them. */
 export function insertWithin(story, place, put) {
-  const lines = linesOf(story), line = lineAt(lines, place), grown = points(put);
+  const lines = linesOf(story),
+    line = lineAt(lines, place),
+    grown = points(put);
   if (!line) return;
-  if (line.stops) { curve(line, place.o, place.o, put); return; }
+  if (line.stops) {
+    curve(line, place.o, place.o, put);
+    return;
+  }
   let target = null;
   for (const text of texts(line)) if (text.n === undefined && (text.s <= place.o || !target)) target = text;
   if (!target) target = firstText(line);
   if (target) {
-    const words = target.node.textContent, at = units(words, Math.max(place.o - target.s, 0));
+    const words = target.node.textContent,
+      at = units(words, Math.max(place.o - target.s, 0));
     target.node.textContent = words.slice(0, at) + put + words.slice(at);
   }
   let behind = false;
@@ -96,8 +115,11 @@ export function insertWithin(story, place, put) {
 
 /** A line that has no words yet gets an element for them, like one beside it. */
 function firstText(line) {
-  const like = line.like || line.g.parentNode?.querySelector("text") || line.g.closest(".content")?.querySelector("text");
-  const node = /** @type {SVGTextElement} */ (like ? like.cloneNode(false) : document.createElementNS("http://www.w3.org/2000/svg", "text"));
+  const like =
+    line.like || line.g.parentNode?.querySelector("text") || line.g.closest(".content")?.querySelector("text");
+  const node = /** @type {SVGTextElement} */ (
+    like ? like.cloneNode(false) : document.createElementNS("http://www.w3.org/2000/svg", "text")
+  );
   if (!like) node.setAttribute("font-size", String(line.a + line.d)); // nothing is set here yet: about as large as it will be
   for (const name of ["word-spacing", "transform"]) node.removeAttribute(name);
   node.setAttribute("x", line.x);
@@ -125,26 +147,50 @@ function moveLine(line, by) {
 }
 
 const pitchOf = (line) => {
-  const all = column(line), n = all.indexOf(line), other = all[n + 1] || all[n - 1];
+  const all = column(line),
+    n = all.indexOf(line),
+    other = all[n + 1] || all[n - 1];
   const apart = other && Math.abs(other.y - line.y);
   return apart > 1 && apart < 4 * (line.a + line.d) ? apart : (line.a + line.d) * 1.2;
 };
 
 /** What is behind a place begins a line of its own, in a paragraph of another name. */
 function breakLine(story, place, name) {
-  const lines = linesOf(story), line = lineAt(lines, place);
+  const lines = linesOf(story),
+    line = lineAt(lines, place);
   if (!line || line.stops) return;
-  const g = line.g.cloneNode(false), pitch = pitchOf(line);
+  const g = line.g.cloneNode(false),
+    pitch = pitchOf(line);
   line.g.after(g);
-  const own = texts(line), first = own.find((text) => text.s + (text.node ? length(text) : text.n) > place.o) || null;
+  const own = texts(line),
+    first = own.find((text) => text.s + (text.node ? length(text) : text.n) > place.o) || null;
   const x = first ? xAt(line, place.o) : line.x;
-  const made = { ...line, p: name, s: 0, e: line.e - place.o, g, texts: [], like: own.find(({ node }) => node)?.node || line.like, base: line.base ?? line.y };
+  const made = {
+    ...line,
+    p: name,
+    s: 0,
+    e: line.e - place.o,
+    g,
+    texts: [],
+    like: own.find(({ node }) => node)?.node || line.like,
+    base: line.base ?? line.y,
+  };
   for (const text of line.texts) {
     const long = text.node ? length(text) : text.n;
     if (text.s + long <= place.o && !(long === 0 && text.s > place.o)) continue;
-    if (text.s >= place.o) { text.moves = true; if (text.node) { g.append(text.node); if (!text.k) shiftNode(text.node, line.x - x); } made.texts.push({ ...text, s: text.s - place.o, moves: undefined }); continue; }
+    if (text.s >= place.o) {
+      text.moves = true;
+      if (text.node) {
+        g.append(text.node);
+        if (!text.k) shiftNode(text.node, line.x - x);
+      }
+      made.texts.push({ ...text, s: text.s - place.o, moves: undefined });
+      continue;
+    }
     if (text.n !== undefined) continue;
-    const words = text.node.textContent, at = units(words, place.o - text.s), node = text.node.cloneNode(false);
+    const words = text.node.textContent,
+      at = units(words, place.o - text.s),
+      node = text.node.cloneNode(false);
     text.node.textContent = words.slice(0, at);
     node.textContent = words.slice(at);
     node.setAttribute("x", line.x);
@@ -159,26 +205,39 @@ function breakLine(story, place, name) {
   if (line.base !== undefined) g.setAttribute("transform", line.g.getAttribute("transform") || "");
   moveLine(made, pitch);
   moveBelow(made, pitch);
-  for (const other of lines.slice(lines.indexOf(line) + 1)) if (other.p === place.p && other !== made) { // the rest of the paragraph
-    Object.assign(other, { p: name, s: other.s - place.o, e: other.e - place.o });
-    for (const text of other.texts) text.s -= place.o;
-  }
+  for (const other of lines.slice(lines.indexOf(line) + 1))
+    if (other.p === place.p && other !== made) {
+      // the rest of the paragraph
+      Object.assign(other, { p: name, s: other.s - place.o, e: other.e - place.o });
+      for (const text of other.texts) text.s -= place.o;
+    }
 }
 
 /** The lines of a paragraph go on from the end of another, whose words end at `by`. */
 function joinLines(story, p, by, next) {
-  const lines = linesOf(story), own = lines.filter((one) => one.p === p), others = lines.filter((one) => one.p === next);
+  const lines = linesOf(story),
+    own = lines.filter((one) => one.p === p),
+    others = lines.filter((one) => one.p === next);
   for (const other of others) {
     Object.assign(other, { p, s: other.s + by, e: other.e + by });
     for (const text of other.texts) text.s += by;
   }
   dropLines(own.filter((one) => one.s >= by && one.s > 0 && own[0] !== one)); // lines that are empty now
-  const end = own.filter((one) => one.s < by || one === own[0]).pop(), begin = others[0];
+  const end = own.filter((one) => one.s < by || one === own[0]).pop(),
+    begin = others[0];
   if (!end || !begin || end.stops || begin.stops) return;
-  if (end.frame !== begin.frame || end.page !== begin.page) { end.last = false; return; }
-  const x = xAt(end, by) - begin.x, dropped = begin.y - end.y;
+  if (end.frame !== begin.frame || end.page !== begin.page) {
+    end.last = false;
+    return;
+  }
+  const x = xAt(end, by) - begin.x,
+    dropped = begin.y - end.y;
   for (const text of begin.texts) {
-    if (text.node) { end.g.append(text.node); if (!text.k) shiftNode(text.node, x); text.node.setAttribute("y", end.base ?? end.y); }
+    if (text.node) {
+      end.g.append(text.node);
+      if (!text.k) shiftNode(text.node, x);
+      text.node.setAttribute("y", end.base ?? end.y);
+    }
     end.texts.push(text);
   }
   begin.texts = [];
@@ -186,7 +245,9 @@ function joinLines(story, p, by, next) {
   dropLine(begin, dropped);
 }
 
-function shiftNode(node, by) { node.setAttribute("x", Number(node.getAttribute("x")) + by); }
+function shiftNode(node, by) {
+  node.setAttribute("x", Number(node.getAttribute("x")) + by);
+}
 
 function dropLines(lines) {
   for (const line of [...lines].reverse()) dropLine(line, pitchOf(line));
@@ -195,7 +256,8 @@ function dropLines(lines) {
 function dropLine(line, pitch) {
   if (line.stops) return;
   moveBelow(line, -pitch);
-  const all = column(line), at = all.indexOf(line);
+  const all = column(line),
+    at = all.indexOf(line);
   if (at >= 0) all.splice(at, 1);
   line.g.remove();
 }

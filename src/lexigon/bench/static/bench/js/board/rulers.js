@@ -13,7 +13,10 @@ import { on, state } from "./store.js";
 
 const ROOM = 24; // pixels that a number takes
 const LEAST = 58; // pixels from one number to the next
-const rulers = { x: strip("x", "Horizontal ruler: drag a guide out of it"), y: strip("y", "Vertical ruler: drag a guide out of it") };
+const rulers = {
+  x: strip("x", "Horizontal ruler: drag a guide out of it"),
+  y: strip("y", "Vertical ruler: drag a guide out of it"),
+};
 let shown = localStorage.getItem("lexigon-rulers") !== "off";
 
 function strip(axis, title) {
@@ -23,13 +26,18 @@ function strip(axis, title) {
   make("g", { class: "numbers" }, made);
   make("path", { class: "pointer" }, made);
   board.append(made);
-  made.addEventListener("pointerdown", (event) => { if (event.button === 0 && state.guides) pullOut(event, axis); });
+  made.addEventListener("pointerdown", (event) => {
+    if (event.button === 0 && state.guides) pullOut(event, axis);
+  });
   return made;
 }
 
 /** The numbers of a ruler stand so far apart that they can be read: 1, 2 or 5 units, tens of them, or halves of an inch. */
 function stepOf(per) {
-  const parts = state.sheet.unit === "in" ? [1 / 8, 1 / 4, 1 / 2, 1, 2, 4, 6, 12, 24] : [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
+  const parts =
+    state.sheet.unit === "in"
+      ? [1 / 8, 1 / 4, 1 / 2, 1, 2, 4, 6, 12, 24]
+      : [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
   return parts.find((part) => part * per * view.scale >= LEAST) || parts[parts.length - 1];
 }
 
@@ -60,11 +68,16 @@ function lay() {
     });
     const one = rulers[axis];
     one.querySelector(".ticks").setAttribute("d", d);
-    one.querySelector(".numbers").replaceChildren(...numbers.map(([at, words]) => {
-      const text = make("text", axis === "x" ? { x: at + 2.5, y: 8.5 } : { x: 0, y: 0, transform: `translate(8 ${at + 2.5}) rotate(90)` });
-      text.textContent = String(words);
-      return text;
-    }));
+    one.querySelector(".numbers").replaceChildren(
+      ...numbers.map(([at, words]) => {
+        const text = make(
+          "text",
+          axis === "x" ? { x: at + 2.5, y: 8.5 } : { x: 0, y: 0, transform: `translate(8 ${at + 2.5}) rotate(90)` },
+        );
+        text.textContent = String(words);
+        return text;
+      }),
+    );
   }
 }
 
@@ -77,7 +90,11 @@ sheet.addEventListener("pointermove", (event) => {
 
 // Where measures begin
 
-const corner = element("button", { type: "button", class: "ruler-corner", title: "Ruler origin: drag it to a point on the board, or click to select one" });
+const corner = element("button", {
+  type: "button",
+  class: "ruler-corner",
+  title: "Ruler origin: drag it to a point on the board, or click to select one",
+});
 board.append(corner);
 let dragged = false;
 corner.addEventListener("pointerdown", (event) => {
@@ -92,7 +109,10 @@ corner.addEventListener("pointerdown", (event) => {
     const [sx, sy] = near ? [pull([x], near.xs), pull([y], near.ys)] : [null, null];
     place = { x: fine(pageX(index) + x + (sx?.shift || 0)), y: fine(y + (sy?.shift || 0)) };
     dragged = true;
-    sketch.lines = [{ x1: place.x, x2: place.x, y1: -2000, y2: 4000 }, { x1: -2000, x2: 6000, y1: place.y, y2: place.y }];
+    sketch.lines = [
+      { x1: place.x, x2: place.x, y1: -2000, y2: 4000 },
+      { x1: -2000, x2: 6000, y1: place.y, y2: place.y },
+    ];
     tell(e, "ruler origin");
     draw();
   };
@@ -100,17 +120,32 @@ corner.addEventListener("pointerdown", (event) => {
     for (const [name, listener] of listeners) corner.removeEventListener(name, listener);
     sketch.lines = [];
     numbers.hidden = true;
-    if (place && e.type === "pointerup") setOrigin("own", place); else draw();
+    if (place && e.type === "pointerup") setOrigin("own", place);
+    else draw();
   };
-  const listeners = /** @type {[string, any][]} */ ([["pointermove", moved], ["pointerup", done], ["pointercancel", done]]);
+  const listeners = /** @type {[string, any][]} */ ([
+    ["pointermove", moved],
+    ["pointerup", done],
+    ["pointercancel", done],
+  ]);
   for (const [name, listener] of listeners) corner.addEventListener(name, listener);
 });
-corner.addEventListener("click", () => { if (!dragged) chooseOrigin().catch(() => {}); dragged = false; });
+corner.addEventListener("click", () => {
+  if (!dragged) chooseOrigin().catch(() => {});
+  dragged = false;
+});
 
 async function chooseOrigin() {
   const choices = ORIGINS.filter(([name]) => name !== "own" || originName() === "own");
-  await askFor("Ruler origin", "Rulers, slip and the numbers beside the pointer measure from this point.", "Apply", { from: { word: "Origin", kind: "choice", choices, value: originName() } },
-    ({ from }) => { if (from !== "own") setOrigin(from); });
+  await askFor(
+    "Ruler origin",
+    "Rulers, slip and the numbers beside the pointer measure from this point.",
+    "Apply",
+    { from: { word: "Origin", kind: "choice", choices, value: originName() } },
+    ({ from }) => {
+      if (from !== "own") setOrigin(from);
+    },
+  );
 }
 
 function toggleRulers() {
@@ -119,7 +154,13 @@ function toggleRulers() {
   lay();
 }
 register(
-  { word: "Show or hide rulers", keys: ["r"], shown: ["R"], help: "show or hide rulers; drag guides out of them, or back to delete them", run: toggleRulers },
+  {
+    word: "Show or hide rulers",
+    keys: ["r"],
+    shown: ["R"],
+    help: "show or hide rulers; drag guides out of them, or back to delete them",
+    run: toggleRulers,
+  },
   { word: "Set ruler origin…", keys: [], run: () => chooseOrigin().catch(() => {}) },
 );
 on("view", lay);

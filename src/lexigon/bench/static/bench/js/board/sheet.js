@@ -18,7 +18,11 @@ export function make(name, attributes = {}, parent = null) {
 }
 
 const defs = make("defs", {}, sheet);
-const pattern = make("pattern", { id: "bleed-hatch", width: 5, height: 5, patternUnits: "userSpaceOnUse", patternTransform: "rotate(45)" }, defs);
+const pattern = make(
+  "pattern",
+  { id: "bleed-hatch", width: 5, height: 5, patternUnits: "userSpaceOnUse", patternTransform: "rotate(45)" },
+  defs,
+);
 make("line", { x1: 0, y1: 0, x2: 0, y2: 5, class: "bleed-hatch", "stroke-width": 1.4 }, pattern);
 export const world = make("g", { id: "world" }, sheet);
 const rim = make("g", { class: "furniture" }, world);
@@ -39,7 +43,8 @@ export function spreadsShown() {
   for (const index of state.view) {
     const last = found[found.length - 1];
     const mates = last && state.sheet.facing && last[last.length - 1] === index - 1 && (index < 0 || index % 2 === 0);
-    if (mates) last.push(index); else found.push([index]);
+    if (mates) last.push(index);
+    else found.push([index]);
   }
   return found;
 }
@@ -50,18 +55,23 @@ let placed = { pages: null, at: new Map() };
 
 /** x of a page on what is shown, in points. */
 export function pageX(index) {
-  if (placed.pages !== state.pages) { // asked for at every thing that is drawn, and as long as the pages are the same
+  if (placed.pages !== state.pages) {
+    // asked for at every thing that is drawn, and as long as the pages are the same
     const at = new Map();
     let x = 0;
     for (const one of spreadsShown()) {
-      for (const page of one) { at.set(page, x); x += state.pages[page].lines.w; }
+      for (const page of one) {
+        at.set(page, x);
+        x += state.pages[page].lines.w;
+      }
       x += BETWEEN;
     }
     placed = { pages: state.pages, at };
   }
   return placed.at.get(index) ?? 0;
 }
-const spreadWidth = () => state.view.reduce((sum, page) => sum + state.pages[page].lines.w, 0) + (spreadsShown().length - 1) * BETWEEN;
+const spreadWidth = () =>
+  state.view.reduce((sum, page) => sum + state.pages[page].lines.w, 0) + (spreadsShown().length - 1) * BETWEEN;
 const spreadHeight = () => Math.max(...state.view.map((page) => state.pages[page].lines.h));
 export const pageGroup = (index) => papers.querySelector(`[data-page="${index}"]`);
 export const content = (index) => pageGroup(index)?.querySelector(".content");
@@ -70,16 +80,23 @@ const NEAREST_LINES = 12; // pixels
 const OVER = 14; // points that guides reach beyond the page
 
 /** The zoom in percent from which the grid shows, as this person likes it: 0 at any, null where its lines stand apart enough. */
-export const gridFrom = () => { const kept = localStorage.getItem("lexigon-grid-from"); return kept === null ? null : Number(kept); };
+export const gridFrom = () => {
+  const kept = localStorage.getItem("lexigon-grid-from");
+  return kept === null ? null : Number(kept);
+};
 export function setGridFrom(percent) {
-  if (percent === null) localStorage.removeItem("lexigon-grid-from"); else localStorage.setItem("lexigon-grid-from", String(percent));
+  if (percent === null) localStorage.removeItem("lexigon-grid-from");
+  else localStorage.setItem("lexigon-grid-from", String(percent));
   applyView();
 }
 
 const SCREEN = "lexigon-screen-inch";
 /** Pixels of an inch on this screen: what was measured, else what browsers take for one. */
 export const screenInch = () => Number(localStorage.getItem(SCREEN)) || 96;
-export function setScreenInch(pixels) { localStorage.setItem(SCREEN, String(pixels)); applyView(); }
+export function setScreenInch(pixels) {
+  localStorage.setItem(SCREEN, String(pixels));
+  applyView();
+}
 
 export function applyView() {
   world.setAttribute("transform", `translate(${view.x} ${view.y}) scale(${view.scale})`);
@@ -102,7 +119,10 @@ export function fit() {
   const { bleed } = state.sheet;
   const [spread, height] = [spreadWidth(), spreadHeight()];
   const edge = Math.max(bleed.head, bleed.foot, bleed.outer, bleed.inner, 6);
-  view.scale = Math.min((box.width - TABS - RULER - 30) / (spread + 2 * edge), (box.height - RULER - 32) / (height + 2 * edge));
+  view.scale = Math.min(
+    (box.width - TABS - RULER - 30) / (spread + 2 * edge),
+    (box.height - RULER - 32) / (height + 2 * edge),
+  );
   view.x = TABS + (box.width - TABS - RULER - spread * view.scale) / 2;
   view.y = RULER + (box.height - RULER - height * view.scale) / 2;
   view.fitted = true;
@@ -112,14 +132,22 @@ export function fit() {
 /** The pages in view with their bleed, in spread coordinates. */
 export function spreadBox() {
   const { bleed } = state.sheet;
-  return { x: -bleed.outer, y: -bleed.head, w: spreadWidth() + 2 * bleed.outer, h: spreadHeight() + bleed.head + bleed.foot };
+  return {
+    x: -bleed.outer,
+    y: -bleed.head,
+    w: spreadWidth() + 2 * bleed.outer,
+    h: spreadHeight() + bleed.head + bleed.foot,
+  };
 }
 
 /** Show a box of the spread as large as there is room, so many pixels from the edges; its head at the board's head, if so asked. */
 export function showBox(box, edge, atHead = false) {
   const room = board.getBoundingClientRect();
   const [w, h] = [room.width - TABS - RULER - 2 * edge, room.height - RULER - 2 * edge];
-  view.scale = Math.min(Math.max(Math.min(w / Math.max(box.w, 1), atHead ? Infinity : h / Math.max(box.h, 1)), 0.08), 40);
+  view.scale = Math.min(
+    Math.max(Math.min(w / Math.max(box.w, 1), atHead ? Infinity : h / Math.max(box.h, 1)), 0.08),
+    40,
+  );
   view.x = TABS + edge + (w - box.w * view.scale) / 2 - box.x * view.scale;
   view.y = RULER + edge + (atHead ? 0 : (h - box.h * view.scale) / 2) - box.y * view.scale;
   view.fitted = false;
@@ -152,15 +180,20 @@ export function point(event) {
 }
 
 let last = null;
-sheet.addEventListener("pointermove", (event) => { last = point(event); });
-sheet.addEventListener("pointerleave", () => { last = null; });
+sheet.addEventListener("pointermove", (event) => {
+  last = point(event);
+});
+sheet.addEventListener("pointerleave", () => {
+  last = null;
+});
 /** Where the pointer last was on the board, in spread coordinates; null if it is elsewhere. */
 export const lastPoint = () => last;
 
 /** The page under a point of the spread, or the nearest one, with the point in the page's coordinates. */
 export function pageAt(at) {
   let index = state.view[0];
-  for (const spread of spreadsShown()) for (const page of spread) if (at.x >= pageX(page) - (page === spread[0] ? BETWEEN / 2 : 0)) index = page;
+  for (const spread of spreadsShown())
+    for (const page of spread) if (at.x >= pageX(page) - (page === spread[0] ? BETWEEN / 2 : 0)) index = page;
   return { index, x: at.x - pageX(index), y: at.y };
 }
 
@@ -182,14 +215,26 @@ function guides(index) {
   const group = make("g", { class: "guides lines" });
   if (state.sheet.squares) pageGrid(state.sheet.squares, width, height, group); // over what stands there: grounds reach to the bleed
   const both = { under, lines: group };
-  if (Object.values(state.sheet.bleed).some((edge) => edge > 0)) rimmed("rect", { class: "trim-line", width, height, fill: "none" }, group);
-  if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, state.pages[index].frames || [], under, group); return both; }
+  if (Object.values(state.sheet.bleed).some((edge) => edge > 0))
+    rimmed("rect", { class: "trim-line", width, height, fill: "none" }, group);
+  if (state.sheet.folded && index >= 0) {
+    panels(state.pages[index].lines, state.pages[index].frames || [], under, group);
+    return both;
+  }
   const w = (area.w - gutter * (columns - 1)) / columns;
   const h = (area.h - rowGutter * (rows - 1)) / rows;
-  for (let i = 0; i < columns; i += 1) for (let j = 0; j < rows; j += 1) make("rect", { class: "column-band", x: area.x + i * (w + gutter), y: area.y + j * (h + rowGutter), width: w, height: h }, under);
+  for (let i = 0; i < columns; i += 1)
+    for (let j = 0; j < rows; j += 1)
+      make(
+        "rect",
+        { class: "column-band", x: area.x + i * (w + gutter), y: area.y + j * (h + rowGutter), width: w, height: h },
+        under,
+      );
   let edges = "";
-  for (let i = 1; i < columns; i += 1) edges += `M${area.x + i * (w + gutter) - gutter} ${area.y}v${area.h}m${gutter} 0v${-area.h}`;
-  for (let j = 1; j < rows; j += 1) edges += `M${area.x} ${area.y + j * (h + rowGutter) - rowGutter}h${area.w}m0 ${rowGutter}h${-area.w}`;
+  for (let i = 1; i < columns; i += 1)
+    edges += `M${area.x + i * (w + gutter) - gutter} ${area.y}v${area.h}m${gutter} 0v${-area.h}`;
+  for (let j = 1; j < rows; j += 1)
+    edges += `M${area.x} ${area.y + j * (h + rowGutter) - rowGutter}h${area.w}m0 ${rowGutter}h${-area.w}`;
   if (edges) make("path", { class: "column-edge", d: edges }, group);
   if (grid.step) {
     let d = "";
@@ -211,26 +256,66 @@ function rimmed(name, attributes, group) {
 function panels({ panels: all, folds, fold, code, w, h, guides: own }, standing, under, group) {
   const { bleed } = state.sheet;
   for (const panel of all) {
-    if (panel.spine) make("rect", { class: "spine-band", x: panel.x, y: panel.y, width: panel.w, height: panel.h }, under);
+    if (panel.spine)
+      make("rect", { class: "spine-band", x: panel.x, y: panel.y, width: panel.w, height: panel.h }, under);
     const { x, y, w: width, h: height } = panel.safe;
     const tick = Math.min(12, width / 3, height / 3);
     let d = "";
-    for (const [px, sx] of [[x, 1], [x + width, -1]]) for (const [py, sy] of [[y, 1], [y + height, -1]]) d += `M${px + sx * tick} ${py}H${px}V${py + sy * tick}`;
+    for (const [px, sx] of [
+      [x, 1],
+      [x + width, -1],
+    ])
+      for (const [py, sy] of [
+        [y, 1],
+        [y + height, -1],
+      ])
+        d += `M${px + sx * tick} ${py}H${px}V${py + sy * tick}`;
     if (panel.bears) rimmed("path", { class: "tick-line", d }, group);
-    const name = make("text", { class: "panel-name", x: panel.x + panel.w / 2, y: panel.y - bleed.head - 5, "text-anchor": "middle", "font-size": 9 }, group);
+    const name = make(
+      "text",
+      {
+        class: "panel-name",
+        x: panel.x + panel.w / 2,
+        y: panel.y - bleed.head - 5,
+        "text-anchor": "middle",
+        "font-size": 9,
+      },
+      group,
+    );
     name.textContent = panel.turn ? `${panel.name}, upside down` : panel.name;
-    if (panel.y > 0) { name.setAttribute("x", -bleed.outer - 5); name.setAttribute("y", panel.y + panel.h / 2); name.setAttribute("text-anchor", "end"); }
+    if (panel.y > 0) {
+      name.setAttribute("x", -bleed.outer - 5);
+      name.setAttribute("y", panel.y + panel.h / 2);
+      name.setAttribute("text-anchor", "end");
+    }
   }
   for (const at of folds) {
-    const line = fold === "x" ? { x1: at, x2: at, y1: -bleed.head - 4, y2: h + bleed.foot + 4 } : { y1: at, y2: at, x1: -bleed.outer - 4, x2: w + bleed.outer + 4 };
+    const line =
+      fold === "x"
+        ? { x1: at, x2: at, y1: -bleed.head - 4, y2: h + bleed.foot + 4 }
+        : { y1: at, y2: at, x1: -bleed.outer - 4, x2: w + bleed.outer + 4 };
     rimmed("line", { class: "fold-line", ...line }, group);
     const [x, y] = fold === "x" ? [at, h + bleed.foot + 6] : [w + bleed.outer + 9, at];
     make("path", { class: "fold-sign", d: `M${x - 4} ${y + 5}L${x} ${y}L${x + 4} ${y + 5}` }, group);
   }
   if (code) {
     make("rect", { class: "code-area", x: code.x, y: code.y, width: code.w, height: code.h }, under);
-    const there = standing.some(({ kind, x, y }) => kind === "code" && x < code.x + code.w && x > code.x - code.w && y < code.y + code.h && y > code.y - code.h);
-    if (!there) make("text", { class: "panel-name", x: code.x + code.w / 2, y: code.y + code.h / 2 + 3, "text-anchor": "middle", "font-size": 9 }, group).textContent = "bar code: keep clear";
+    const there = standing.some(
+      ({ kind, x, y }) =>
+        kind === "code" && x < code.x + code.w && x > code.x - code.w && y < code.y + code.h && y > code.y - code.h,
+    );
+    if (!there)
+      make(
+        "text",
+        {
+          class: "panel-name",
+          x: code.x + code.w / 2,
+          y: code.y + code.h / 2 + 3,
+          "text-anchor": "middle",
+          "font-size": 9,
+        },
+        group,
+      ).textContent = "bar code: keep clear";
   }
   guideLines(own, w, h, 0, group);
 }
@@ -239,7 +324,16 @@ function panels({ panels: all, folds, fold, code, w, h, guides: own }, standing,
 function guideLines(all, width, height, over, group) {
   for (const { axis, at, colour, seen = true } of all) {
     if (!seen) continue;
-    const line = rimmed("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: -over, y2: height + over } : { x1: -over, x2: width + over, y1: at, y2: at }) }, group);
+    const line = rimmed(
+      "line",
+      {
+        class: "guide-line",
+        ...(axis === "x"
+          ? { x1: at, x2: at, y1: -over, y2: height + over }
+          : { x1: -over, x2: width + over, y1: at, y2: at }),
+      },
+      group,
+    );
     if (colour) line.style.setProperty("stroke", colour); // the content policy lets scripts set what markup may not
   }
 }
@@ -247,7 +341,11 @@ function guideLines(all, width, height, over, group) {
 /** The lines of the page grid: its own, and those that divide its spaces. */
 function pageGrid({ across, down, parts, x, y }, width, height, group) {
   const [xs, ys] = [gridLines(x, across, parts, width), gridLines(y, down, parts, height)];
-  const drawn = (want) => [...xs.filter(({ whole }) => whole === want).map(({ at }) => `M${at} 0v${height}`), ...ys.filter(({ whole }) => whole === want).map(({ at }) => `M0 ${at}h${width}`)].join("");
+  const drawn = (want) =>
+    [
+      ...xs.filter(({ whole }) => whole === want).map(({ at }) => `M${at} 0v${height}`),
+      ...ys.filter(({ whole }) => whole === want).map(({ at }) => `M0 ${at}h${width}`),
+    ].join("");
   const [lines, fine] = [drawn(true), drawn(false)];
   if (fine) make("path", { class: "page-grid fine", d: fine }, group);
   make("path", { class: "page-grid", d: lines }, group);
@@ -265,14 +363,29 @@ function layRim() {
     const right = both || !facing || recto ? bleed.outer : bleed.inner;
     const lines = spread.map((page) => state.pages[page].lines);
     const [width, height] = [lines.reduce((sum, { w }) => sum + w, 0), Math.max(...lines.map(({ h }) => h))];
-    make("rect", { x: pageX(spread[0]) - left, y: -bleed.head, width: width + left + right, height: height + bleed.head + bleed.foot, fill: "url(#bleed-hatch)" }, rim);
+    make(
+      "rect",
+      {
+        x: pageX(spread[0]) - left,
+        y: -bleed.head,
+        width: width + left + right,
+        height: height + bleed.head + bleed.foot,
+        fill: "url(#bleed-hatch)",
+      },
+      rim,
+    );
   }
 }
 
 /** Printer's templates: on top of everything, half transparent, not to be caught by the pointer, never in an output. */
 function layOverlays(index, group) {
   group.replaceChildren();
-  for (const { id, x, y, w, h, opacity } of state.pages[index].lines.overlays || []) make("image", { href: `/job/${state.key}/overlay/${id}.png`, x, y, width: w, height: h, opacity, preserveAspectRatio: "none" }, group);
+  for (const { id, x, y, w, h, opacity } of state.pages[index].lines.overlays || [])
+    make(
+      "image",
+      { href: `/job/${state.key}/overlay/${id}.png`, x, y, width: w, height: h, opacity, preserveAspectRatio: "none" },
+      group,
+    );
 }
 
 function lay({ turned, changed, anew = [] }) {
@@ -334,10 +447,13 @@ export function frameAt(at, options = {}) {
 
 const pen = document.createElement("canvas").getContext("2d");
 /** Whether a point of the page is seen of what some groups cut off. */
-const seen = (mixes, x, y) => mixes.every((mix) => !mix?.cut || pen.isPointInPath(new Path2D(mix.cut), x, y, mix.hollow ? "evenodd" : "nonzero"));
+const seen = (mixes, x, y) =>
+  mixes.every((mix) => !mix?.cut || pen.isPointInPath(new Path2D(mix.cut), x, y, mix.hollow ? "evenodd" : "nonzero"));
 
 const NEAR = 4; // pixels beside a line or an outline that still hit it
-const EXACT = 2, CLOSE = 1, INSIDE = 0;
+const EXACT = 2,
+  CLOSE = 1,
+  INSIDE = 0;
 
 /** How a point of the upright page hits a frame within whose box it lies: what is painted there, only just beside that, or the inside of what
  *  paints nothing but its stroke; null where it lies outside. */
@@ -353,7 +469,8 @@ function hitOf(f, x, y) {
 }
 
 /** How far from an outline a point still hits it: as far as its stroke goes, or words along it. */
-const besideOf = (f) => Math.max(f.stroke / 2, NEAR / view.scale, f.along && f.lines.length ? f.lines[0].a + f.lines[0].d : 0);
+const besideOf = (f) =>
+  Math.max(f.stroke / 2, NEAR / view.scale, f.along && f.lines.length ? f.lines[0].a + f.lines[0].d : 0);
 
 const outlines = new WeakMap();
 function outlineOf(f) {
@@ -373,8 +490,17 @@ export function framesAt(at, { fields = false, cells = false } = {}) {
     if ((f.role === "cell" && !cells) || (f.field && !fields) || f.held) continue;
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
     const beside = besideOf(f);
-    const [px, py] = [f.w, f.h].map((size) => Math.max((NARROW / view.scale - size) / 2, f.outline || f.bare ? beside : 0)); // a rule is hit beside its line, too
-    if (x < f.x - px || x > f.x + f.w + px || y < f.y - py || y > f.y + f.h + py || !seen(f.groupMixes, at.x - pageX(f.page), at.y)) continue;
+    const [px, py] = [f.w, f.h].map((size) =>
+      Math.max((NARROW / view.scale - size) / 2, f.outline || f.bare ? beside : 0),
+    ); // a rule is hit beside its line, too
+    if (
+      x < f.x - px ||
+      x > f.x + f.w + px ||
+      y < f.y - py ||
+      y > f.y + f.h + py ||
+      !seen(f.groupMixes, at.x - pageX(f.page), at.y)
+    )
+      continue;
     const hit = hitOf(f, x, y);
     if (hit !== null) found[hit].push(f);
   }
@@ -385,7 +511,12 @@ export function framesAt(at, { fields = false, cells = false } = {}) {
 export function bounds(f) {
   const map = mapOf(f);
   if (!map) return { x: f.x, y: f.y, w: f.w, h: f.h };
-  const corners = [[f.x, f.y], [f.x + f.w, f.y], [f.x, f.y + f.h], [f.x + f.w, f.y + f.h]].map(([x, y]) => applied(map, { x, y }));
+  const corners = [
+    [f.x, f.y],
+    [f.x + f.w, f.y],
+    [f.x, f.y + f.h],
+    [f.x + f.w, f.y + f.h],
+  ].map(([x, y]) => applied(map, { x, y }));
   return around(corners.map(({ x, y }) => ({ x, y, w: 0, h: 0 })));
 }
 

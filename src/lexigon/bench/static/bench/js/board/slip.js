@@ -2,6 +2,7 @@
 import { parseLength } from "./numbers.js";
 import { caret, active, quiet, selected as selected_ } from "./text.js";
 import { cellsMeant } from "./cells.js";
+import * as actions from "./frameactions.js";
 import * as frames from "./frames.js";
 import { busy, context, emit, idle, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
@@ -23,14 +24,38 @@ const LATER = 180; // keys that move something come faster: what they do goes fi
 
 let request = 0;
 
-const pagesShown = () => (state.view[0] < 0 ? "" : `Page${state.view.length > 1 ? "s" : ""} ${state.view.map((index) => state.pages[index]?.label).filter((_, n, all) => !n || n === all.length - 1).join("–")}`);
+const pagesShown = () =>
+  state.view[0] < 0
+    ? ""
+    : `Page${state.view.length > 1 ? "s" : ""} ${state.view
+        .map((index) => state.pages[index]?.label)
+        .filter((_, n, all) => !n || n === all.length - 1)
+        .join("–")}`;
 
 export function slip() {
   return assembled({
-    several: 0, shown: null, frame: null, text: null, page: null, master: null, problem: "", pagesWord: pagesShown(), masterOf: "", count: state.count, rows: [], versions: [], historyWord: "Show",
-    get idle() { return !this.frame && !this.text; },
-    get idlePage() { return this.idle && Boolean(this.page); },
-    get idleMaster() { return this.idle && Boolean(this.master); },
+    several: 0,
+    shown: null,
+    frame: null,
+    text: null,
+    page: null,
+    master: null,
+    problem: "",
+    pagesWord: pagesShown(),
+    masterOf: "",
+    count: state.count,
+    rows: [],
+    versions: [],
+    historyWord: "Show",
+    get idle() {
+      return !this.frame && !this.text;
+    },
+    get idlePage() {
+      return this.idle && Boolean(this.page);
+    },
+    get idleMaster() {
+      return this.idle && Boolean(this.master);
+    },
     get title() {
       if (this.several > 1 && this.cells) return this.cells.name;
       if (this.text && !this.frame) return this.text.heading || "Text";
@@ -40,18 +65,37 @@ export function slip() {
     },
     get subtitle() {
       if (this.frame && this.frame.field) return "from the master page";
-      if (this.group) return `group of ${this.several} object${this.several === 1 ? "" : "s"}; all fields but Position apply to each object`;
+      if (this.group)
+        return `group of ${this.several} object${this.several === 1 ? "" : "s"}; all fields but Position apply to each object`;
       if (this.several > 1 && this.cells) return `${this.cells.count} cells: changes apply to all`;
-      if (this.cells && this.text) return `of “${this.cells.name}”; ${this.typing ? "Esc selects it" : "Enter types in it"}`;
+      if (this.cells && this.text)
+        return `of “${this.cells.name}”; ${this.typing ? "Esc selects it" : "Enter types in it"}`;
       if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: changes apply to all`;
-      if (this.frame) return [this.frame.story && `story “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "overrides the master page" : ""].filter(Boolean).join(", ");
-      if (this.text?.note) return `${{ foot: "at the bottom of the column that cites it", margin: "in the margin, beside its line", gathered: "gathered by a listing" }[this.text.note.place]}; Esc returns`;
-      if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
-      return [`of ${this.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
+      if (this.frame)
+        return [
+          this.frame.story && `story “${this.frame.story}”`,
+          this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`,
+          this.frame.inherited ? "from the master page" : this.frame.taken ? "overrides the master page" : "",
+        ]
+          .filter(Boolean)
+          .join(", ");
+      if (this.text?.note)
+        return `${{ foot: "at the bottom of the column that cites it", margin: "in the margin, beside its line", gathered: "gathered by a listing" }[this.text.note.place]}; Esc returns`;
+      if (this.master)
+        return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
+      return [`of ${this.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels]
+        .filter(Boolean)
+        .join(", ");
     },
-    get specced() { return Boolean(this.text || (this.frame && !this.frame.field)); },
-    get spec() { return this.shown ? this.shown.line : [this.text?.spec, this.frame?.spec].filter(Boolean).join("; "); },
-    get various() { return this.shown?.various.length ? `Mixed: ${this.shown.various.join("; ")}` : ""; },
+    get specced() {
+      return Boolean(this.text || (this.frame && !this.frame.field));
+    },
+    get spec() {
+      return this.shown ? this.shown.line : [this.text?.spec, this.frame?.spec].filter(Boolean).join("; ");
+    },
+    get various() {
+      return this.shown?.various.length ? `Mixed: ${this.shown.various.join("; ")}` : "";
+    },
     init() {
       this.layVersions(state.versions);
       for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());
@@ -60,15 +104,23 @@ export function slip() {
     },
     refresh() {
       clearTimeout(this.timer);
-      this.timer = setTimeout(() => this.ask(), frames.nudging() ? LATER : SOON);
+      this.timer = setTimeout(() => this.ask(), actions.nudging() ? LATER : SOON);
     },
     async ask() {
       await quiet();
       await idle();
       const number = ++request;
-      const selected = frames.current(), cells = cellsMeant();
+      const selected = frames.current(),
+        cells = cellsMeant();
       const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };
-      if (active()) Object.assign(query, { story: caret.story, p: caret.anchor.p, offset: caret.anchor.o, p2: caret.focus.p, offset2: caret.focus.o });
+      if (active())
+        Object.assign(query, {
+          story: caret.story,
+          p: caret.anchor.p,
+          offset: caret.anchor.o,
+          p2: caret.focus.p,
+          offset2: caret.focus.o,
+        });
       else if (selected?.story && !selected.field) {
         const [text] = frames.standing([selected]);
         if (text) Object.assign(query, { story: text.story, p: text.first, offset: selected.lines[0]?.s ?? 0 });
@@ -76,12 +128,22 @@ export function slip() {
       if (cells) Object.assign(query, cells);
       try {
         const answer = await context(query);
-        if (busy() || number !== request) { if (number === request) this.refresh(); return; } // more was typed: asked again when that is saved
+        if (busy() || number !== request) {
+          if (number === request) this.refresh();
+          return;
+        } // more was typed: asked again when that is saved
         const meant = target();
-        const many = meant.frames.length > 1 || meant.texts?.length > 1 || meant.texts?.some(({ start, end }) => start.paragraph !== end.paragraph) || (active() && selected_());
+        const many =
+          meant.frames.length > 1 ||
+          meant.texts?.length > 1 ||
+          meant.texts?.some(({ start, end }) => start.paragraph !== end.paragraph) ||
+          (active() && selected_());
         const shown = many && !selected?.field ? await propose("spec", { ...meant, line: "", show: true }) : null;
         if (number !== request || !this.$root) return;
-        if (busy()) { this.refresh(); return; } // something was set meanwhile, which this does not know of
+        if (busy()) {
+          this.refresh();
+          return;
+        } // something was set meanwhile, which this does not know of
         this.shown = shown;
         this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
         this.frame = answer.frame || null;
@@ -98,24 +160,37 @@ export function slip() {
         this.$nextTick(() => (busy() ? this.refresh() : this.fill()));
       } catch (error) {
         if (number !== request) return;
-        if (busy()) this.refresh(); else this.problem = error.message;
+        if (busy()) this.refresh();
+        else this.problem = error.message;
       }
     },
     keys(event) {
-      if (event.key === "Escape") { event.target.value = event.target.dataset.was || ""; event.target.blur(); }
-      else if (event.key === "Enter") event.target.blur();
+      if (event.key === "Escape") {
+        event.target.value = event.target.dataset.was || "";
+        event.target.blur();
+      } else if (event.key === "Enter") event.target.blur();
       event.stopPropagation();
     },
-    read(event, unit) { return this.readBy(parseLength, event, unit); },
+    read(event, unit) {
+      return this.readBy(parseLength, event, unit);
+    },
     readBy(reader, event, unit) {
-      try { this.problem = ""; return reader(event.target.value, unit); } catch (error) {
+      try {
+        this.problem = "";
+        return reader(event.target.value, unit);
+      } catch (error) {
         this.problem = error.message;
         event.target.value = event.target.dataset.was || "";
         return null;
       }
     },
     async tried(action) {
-      try { this.problem = ""; await action(); } catch (error) { this.problem = error.message; }
+      try {
+        this.problem = "";
+        await action();
+      } catch (error) {
+        this.problem = error.message;
+      }
       this.refresh();
     },
     fill() {

@@ -7,8 +7,23 @@ const NARROW = 720; // CSS pixels: a window of 1280 at a zoom of 200 %
 const slip = /** @type {HTMLElement} */ (document.querySelector(".board-slip"));
 const shown = () => (localStorage.getItem(CHOICE) ?? (innerWidth < NARROW ? "hidden" : "shown")) === "shown";
 
-const show = element("button", { type: "button", id: "slip-show", class: "slip-tab", text: "Slip", title: "Show slip (\\)", "aria-expanded": "false", click: () => set(true) });
-const hide = element("button", { type: "button", id: "slip-hide", class: "quiet", text: "Hide", title: "Hide slip: leaves its space to the page (\\)", click: () => set(false) });
+const show = element("button", {
+  type: "button",
+  id: "slip-show",
+  class: "slip-tab",
+  text: "Slip",
+  title: "Show slip (\\)",
+  "aria-expanded": "false",
+  click: () => set(true),
+});
+const hide = element("button", {
+  type: "button",
+  id: "slip-hide",
+  class: "quiet",
+  text: "Hide",
+  title: "Hide slip: leaves its space to the page (\\)",
+  click: () => set(false),
+});
 slip.prepend(hide);
 slip.after(show);
 
@@ -25,5 +40,11 @@ function set(on) {
   (on ? hide : show).focus({ preventScroll: true });
 }
 
-register({ word: "Show or hide slip", also: "properties panel sidebar inspector", keys: ["\\"], help: "show or hide slip", run: () => set(!shown()) });
+register({
+  word: "Show or hide slip",
+  also: "properties panel sidebar inspector",
+  keys: ["\\"],
+  help: "show or hide slip",
+  run: () => set(!shown()),
+});
 lay();

@@ -14,30 +14,58 @@ export function target() {
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   if (state.cells && !active()) return { cells: rangeOf(state.cells), frames: [] };
   if (active()) return { story: caret.story, start: place(caret.anchor), end: place(caret.focus), frames: own };
-  const texts = frames.standing(selected).map(({ story, first, last }) => ({ story, start: { paragraph: first, offset: 0 }, end: { paragraph: last, offset: 0 }, whole: true }));
+  const texts = frames.standing(selected).map(({ story, first, last }) => ({
+    story,
+    start: { paragraph: first, offset: 0 },
+    end: { paragraph: last, offset: 0 },
+    whole: true,
+  }));
   return { texts, frames: own };
 }
 
 /** Whether the line in a field is still the one that was put there, edited in place, or was typed anew over all of it. */
 export function inPlace(field) {
   const watch = { edited: true };
-  field.addEventListener("beforeinput", () => { if (field.selectionStart === 0 && field.selectionEnd === field.value.length) watch.edited = false; });
-  field.addEventListener("input", () => { if (!field.value.trim()) watch.edited = false; });
+  field.addEventListener("beforeinput", () => {
+    if (field.selectionStart === 0 && field.selectionEnd === field.value.length) watch.edited = false;
+  });
+  field.addEventListener("input", () => {
+    if (!field.value.trim()) watch.edited = false;
+  });
   return watch;
 }
 
 /** The field that it is typed in. @type {HTMLTextAreaElement | null} */
 let line = null;
-register({ word: "Type in the spec line", also: "font size leading tracking kerning letter spacing indent alignment weight typeface caps", keys: ["/"], help: "type formatting in the spec line; Enter applies it", when: needing("Select words or an object first.", () => Boolean(line?.offsetParent)), run: () => line.focus() });
+register({
+  word: "Type in the spec line",
+  also: "font size leading tracking kerning letter spacing indent alignment weight typeface caps",
+  keys: ["/"],
+  help: "type formatting in the spec line; Enter applies it",
+  when: needing("Select words or an object first.", () => Boolean(line?.offsetParent)),
+  run: () => line.focus(),
+});
 
 export function specline() {
   let timer = 0;
   let asked = 0;
   return {
-    said: "", offers: [], chosen: -1, bad: false, begun: false, was: "", known: "",
-    get field() { return this.$root.querySelector("textarea"); },
-    get back() { return this.$root.querySelector(".spec-back"); },
-    get open() { return this.offers.length > 0; },
+    said: "",
+    offers: [],
+    chosen: -1,
+    bad: false,
+    begun: false,
+    was: "",
+    known: "",
+    get field() {
+      return this.$root.querySelector("textarea");
+    },
+    get back() {
+      return this.$root.querySelector(".spec-back");
+    },
+    get open() {
+      return this.offers.length > 0;
+    },
     init() {
       line = this.field;
       this.watch = inPlace(line);
@@ -69,8 +97,17 @@ export function specline() {
       }
       this.back.append(line.slice(at));
     },
-    focused() { this.field.select(); },
-    left() { setTimeout(() => { if (document.activeElement !== this.field) { this.offers = []; if (!this.bad && !this.said) this.fill(this.was); } }, 150); },
+    focused() {
+      this.field.select();
+    },
+    left() {
+      setTimeout(() => {
+        if (document.activeElement !== this.field) {
+          this.offers = [];
+          if (!this.bad && !this.said) this.fill(this.was);
+        }
+      }, 150);
+    },
     typed() {
       clearTimeout(timer);
       timer = setTimeout(() => this.read(), 90);
@@ -79,33 +116,59 @@ export function specline() {
       const number = ++asked;
       const line = this.field.value;
       try {
-        const answer = await propose("spec", { ...target(), line, was: this.watch.edited ? this.was : "", caret: this.field.selectionStart });
+        const answer = await propose("spec", {
+          ...target(),
+          line,
+          was: this.watch.edited ? this.was : "",
+          caret: this.field.selectionStart,
+        });
         if (number !== asked) return null;
         this.known = line;
         this.offers = document.activeElement === this.field ? answer.offers : [];
         this.chosen = -1;
         const last = answer.unknown[answer.unknown.length - 1];
         // A word that is being typed and may still become something is no mistake yet.
-        this.begun = answer.unknown.length === 1 && this.offers.length > 0 && last[1] >= [...line.slice(0, this.field.selectionStart)].length;
+        this.begun =
+          answer.unknown.length === 1 &&
+          this.offers.length > 0 &&
+          last[1] >= [...line.slice(0, this.field.selectionStart)].length;
         this.bad = answer.unknown.length > 0 && !this.begun;
-        this.said = this.bad ? `Not understood: ${answer.unknown.map(([a, b]) => `“${[...line].slice(a, b).join("")}”`).join(", ")}. Nothing is changed.` : answer.said.join(" · ");
+        this.said = this.bad
+          ? `Not understood: ${answer.unknown.map(([a, b]) => `“${[...line].slice(a, b).join("")}”`).join(", ")}. Nothing is changed.`
+          : answer.said.join(" · ");
         this.mirror(this.begun ? [] : answer.unknown);
         return answer;
-      } catch (error) { toast(error.message, true); return null; }
+      } catch (error) {
+        toast(error.message, true);
+        return null;
+      }
     },
     keys(event) {
       event.stopPropagation();
-      if (event.key === "ArrowDown" && this.open) { event.preventDefault(); this.chosen = (this.chosen + 1) % this.offers.length; }
-      else if (event.key === "ArrowUp" && this.open) { event.preventDefault(); this.chosen = (this.chosen - 1 + this.offers.length) % this.offers.length; }
-      else if (event.key === "Tab" && this.open && !event.shiftKey) { event.preventDefault(); this.take(this.offers[Math.max(this.chosen, 0)]); }
-      else if (event.key === "Enter") {
+      if (event.key === "ArrowDown" && this.open) {
+        event.preventDefault();
+        this.chosen = (this.chosen + 1) % this.offers.length;
+      } else if (event.key === "ArrowUp" && this.open) {
+        event.preventDefault();
+        this.chosen = (this.chosen - 1 + this.offers.length) % this.offers.length;
+      } else if (event.key === "Tab" && this.open && !event.shiftKey) {
+        event.preventDefault();
+        this.take(this.offers[Math.max(this.chosen, 0)]);
+      } else if (event.key === "Enter") {
         event.preventDefault();
         const begun = this.begun && this.open && this.known === this.field.value; // not of what stood there while more was typed
         if (this.chosen >= 0 || begun) this.take(this.offers[Math.max(this.chosen, 0)]);
         else this.apply();
-      } else if (event.key === "Escape") { this.fill(this.was); this.field.blur(); if (active()) focusText(); }
+      } else if (event.key === "Escape") {
+        this.fill(this.was);
+        this.field.blur();
+        if (active()) focusText();
+      }
     },
-    pick(event) { event.preventDefault(); this.take(this.offers[Number(event.currentTarget.dataset.n)]); },
+    pick(event) {
+      event.preventDefault();
+      this.take(this.offers[Number(event.currentTarget.dataset.n)]);
+    },
     take(offer) {
       const field = this.field;
       const caretAt = field.selectionStart;
@@ -121,17 +184,34 @@ export function specline() {
       const answer = await this.read();
       if (!answer) return; // it could not be read, or another line is being typed
       const line = meant.line.trim();
-      if (answer.unknown.length && !this.bad) { this.bad = true; this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`; this.mirror(answer.unknown); }
+      if (answer.unknown.length && !this.bad) {
+        this.bad = true;
+        this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`;
+        this.mirror(answer.unknown);
+      }
       this.offers = [];
       if (answer.unknown.length) return;
-      if (!answer.does) { toast(answer.said.length ? "This does not apply to the selection." : line ? "The selection already has this formatting." : "Type formatting, such as 12/16, bold or justified."); return; }
+      if (!answer.does) {
+        toast(
+          answer.said.length
+            ? "This does not apply to the selection."
+            : line
+              ? "The selection already has this formatting."
+              : "Type formatting, such as 12/16, bold or justified.",
+        );
+        return;
+      }
       try {
         await perform("spec", { ...meant, do: true });
         this.said = "";
         this.field.blur();
         if (active()) focusText();
-      } catch { /* told already; the line stays as it was typed */ }
+      } catch {
+        /* told already; the line stays as it was typed */
+      }
     },
-    rowClass(n) { return n === this.chosen ? "on" : ""; },
+    rowClass(n) {
+      return n === this.chosen ? "on" : "";
+    },
   };
 }

@@ -8,7 +8,29 @@ const tied = new Map();
 export function tie(index, content) {
   const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
-    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, along: false, outline: "", hollow: false, bare: false, stroke: 0, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
+    const frame = {
+      story: "",
+      number: 0,
+      rotation: 0,
+      skew: 0,
+      mirrored: false,
+      map: null,
+      locked: false,
+      held: false,
+      silent: false,
+      along: false,
+      outline: "",
+      hollow: false,
+      bare: false,
+      stroke: 0,
+      master: false,
+      field: false,
+      cited: null,
+      alt: "",
+      ...told,
+      page: index,
+      group: groups[at],
+    };
     frame.groups = (told.groups || []).map(([id]) => id);
     frame.groupMixes = (told.groups || []).map(([, , mix]) => mix || null);
     frame.groupNames = (told.groups || []).map(([, name]) => name);
@@ -16,7 +38,11 @@ export function tie(index, content) {
     frame.oversetLong = told.overset?.long || "";
     const drawn = groups[at].querySelectorAll(".ln");
     frame.lines = told.lines.map((line, n) => ({
-      ...line, g: line.stops ? groups[at] : drawn[n], frame: told.id, page: index, map: frame.map,
+      ...line,
+      g: line.stops ? groups[at] : drawn[n],
+      frame: told.id,
+      page: index,
+      map: frame.map,
       texts: texts(line.texts, drawn[n]),
     }));
     mark(frame);
@@ -33,12 +59,20 @@ function readIn(index, content, found) {
   const own = new Set(found.filter(({ master, field }) => !master && !field).map(({ id }) => id));
   say(content, "role", "group");
   say(content, "aria-label", index < 0 ? "Master page" : `Page ${state.pages[index].label}`);
-  say(content, "aria-owns", (state.pages[index].reading || []).filter((id) => own.has(id)).map(name).join(" "));
+  say(
+    content,
+    "aria-owns",
+    (state.pages[index].reading || [])
+      .filter((id) => own.has(id))
+      .map(name)
+      .join(" "),
+  );
 }
 
 /** Give an element an attribute that it does not have so already: browsers look anew at what is set. */
 function say(element, name, value) {
-  if (!value) element.removeAttribute(name); else if (element.getAttribute(name) !== value) element.setAttribute(name, value);
+  if (!value) element.removeAttribute(name);
+  else if (element.getAttribute(name) !== value) element.setAttribute(name, value);
 }
 
 const places = new WeakMap();
@@ -51,13 +85,19 @@ function placeOf(index, id) {
 }
 
 /** Things on the visible pages in the order in which they are read: the main text, what the page has itself, what else the master shows. */
-export const inReading = (all) => [...all].sort((a, b) => state.view.indexOf(a.page) - state.view.indexOf(b.page) || rankOf(a) - rankOf(b));
-const rankOf = ({ role, page, id }) => { const at = placeOf(page, id); return role === "main" && at === Infinity ? -1 : Math.min(at, 1e6); };
+export const inReading = (all) =>
+  [...all].sort((a, b) => state.view.indexOf(a.page) - state.view.indexOf(b.page) || rankOf(a) - rankOf(b));
+const rankOf = ({ role, page, id }) => {
+  const at = placeOf(page, id);
+  return role === "main" && at === Infinity ? -1 : Math.min(at, 1e6);
+};
 
 /** The texts of a line with the elements that draw them; a frame in the line has none. */
 function texts(all, drawn) {
   let next = 0;
-  return all.map((text) => (text.w === undefined ? { ...text, node: drawn.children[next++] } : { ...text, node: null }));
+  return all.map((text) =>
+    text.w === undefined ? { ...text, node: drawn.children[next++] } : { ...text, node: null },
+  );
 }
 
 /** What style sheets and screen readers are to know of the drawing. */
@@ -79,13 +119,23 @@ export const ofWords = ({ role }) => role === "note" || role === "cell";
 export const inText = (frame) => ofWords(frame) || frame.role === "inlay";
 
 /** The frames on the visible pages, lowest first: copies, to be moved about. */
-export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame, inGroup: groupOf(frame), held: frame.held || (Boolean(state.only) && frame.layer !== state.only) })));
+export const frames = () =>
+  state.view.flatMap((index) =>
+    (tied.get(index) || []).map((frame) => ({
+      ...frame,
+      inGroup: groupOf(frame),
+      held: frame.held || (Boolean(state.only) && frame.layer !== state.only),
+    })),
+  );
 
 /** The lines of a story on the visible spread, in the order they are read. */
 export function linesOf(story) {
-  const leading = state.view.flatMap((index) => (tied.get(index) || []).filter((frame) => frame.story === story && !frame.field));
+  const leading = state.view.flatMap((index) =>
+    (tied.get(index) || []).filter((frame) => frame.story === story && !frame.field),
+  );
   return leading.sort((a, b) => a.number - b.number).flatMap(({ lines }) => lines);
 }
 
 /** The story a paragraph belongs to, if it is on the visible pages. */
-export const storyOf = (paragraph) => frames().find(({ story, lines }) => story && lines.some(({ p }) => p === paragraph))?.story;
+export const storyOf = (paragraph) =>
+  frames().find(({ story, lines }) => story && lines.some(({ p }) => p === paragraph))?.story;

@@ -62,8 +62,18 @@ import { readState } from "../http.js";
 
 /** @type {State} */
 export const state = {
-  ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], cells: null, entered: "", only: "",
-  spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1, marks: localStorage.getItem("lexigon-marks") !== "off",
+  ...readState("board-data"),
+  selected: null,
+  tool: "select",
+  guides: true,
+  clean: false,
+  invisibles: false,
+  also: [],
+  cells: null,
+  entered: "",
+  only: "",
+  spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1,
+  marks: localStorage.getItem("lexigon-marks") !== "off",
 };
 
 /** @type {Map<string, ((detail?: any) => void)[]>} */

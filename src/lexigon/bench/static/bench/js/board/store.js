@@ -15,15 +15,31 @@ const tell = (words) => emit("saved", words);
 /** Take over what the server says of the job: revision, counts, pages. */
 export function take(answer) {
   Object.assign(state, { revision: answer.revision, count: answer.count, undo: answer.undo, redo: answer.redo });
-  if (answer.lists) { Object.assign(state, answer.lists); emit("lists"); }
+  if (answer.lists) {
+    Object.assign(state, answer.lists);
+    emit("lists");
+  }
   emit("taken", answer);
   if (answer.settling) settle();
   if (answer.pages) {
-    if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
-    const resized = answer.view.some((index) => ["w", "h"].some((side) => (answer.pages[index].lines ?? state.pages[index]?.lines)?.[side] !== state.pages[index]?.lines[side]));
-    const turned = resized || answer.view.join() !== state.view.join() || Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
+    if (!answer.view.every((index) => answer.pages[index])) {
+      location.search = "";
+      return;
+    } // the master page is gone
+    const resized = answer.view.some((index) =>
+      ["w", "h"].some(
+        (side) => (answer.pages[index].lines ?? state.pages[index]?.lines)?.[side] !== state.pages[index]?.lines[side],
+      ),
+    );
+    const turned =
+      resized ||
+      answer.view.join() !== state.view.join() ||
+      Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
     if (answer.sheet) state.sheet = answer.sheet;
-    if (answer.view[0] >= 0 && state.master) { state.master = ""; emit("master"); }
+    if (answer.view[0] >= 0 && state.master) {
+      state.master = "";
+      emit("master");
+    }
     const known = state.pages;
     state.view = answer.view;
     state.pages = {};
@@ -45,8 +61,15 @@ function settle() {
   clearTimeout(settling);
   tell("composing the other pages…");
   settling = setTimeout(async () => {
-    if (busy()) { settle(); return; }
-    try { await post(`${base}settle/`); } catch { /* the pages in view are shown all the same */ }
+    if (busy()) {
+      settle();
+      return;
+    }
+    try {
+      await post(`${base}settle/`);
+    } catch {
+      /* the pages in view are shown all the same */
+    }
     await show(state.view[0]);
     tell(`saved ${clock()}`);
   }, 150);
@@ -81,7 +104,17 @@ const queue = new Queue({
   post: ({ name, asked, token, group, typed, from }) => {
     document.documentElement.dataset.typed = String(typed);
     const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
-    return post(`${base}${name}/`, { ...asked, painted: typed, base: from ?? state.revision, token, group, view: state.view, spreads: state.spreads, master: state.master, have: typed ? {} : have });
+    return post(`${base}${name}/`, {
+      ...asked,
+      painted: typed,
+      base: from ?? state.revision,
+      token,
+      group,
+      view: state.view,
+      spreads: state.spreads,
+      master: state.master,
+      have: typed ? {} : have,
+    });
   },
   onAnswer(answer, entry) {
     refused = false;
@@ -99,8 +132,16 @@ const queue = new Queue({
   },
   onState(now, error) {
     document.documentElement.dataset.queue = now;
-    if (now === OFFLINE) { tell("not saved yet"); toast(error.message, true); unsent.keep(); return; }
-    if (now === SENDING) { tell("saving…"); return; }
+    if (now === OFFLINE) {
+      tell("not saved yet");
+      toast(error.message, true);
+      unsent.keep();
+      return;
+    }
+    if (now === SENDING) {
+      tell("saving…");
+      return;
+    }
     tell(refused ? "not saved" : `saved ${clock()}`);
     unsent.keep();
   },
@@ -197,7 +238,10 @@ async function step(name) {
   await idle();
   try {
     const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });
-    for (const shift of answer.shifts || []) { queue.move(shift); emit("shift", shift); }
+    for (const shift of answer.shifts || []) {
+      queue.move(shift);
+      emit("shift", shift);
+    }
     take(answer);
     calm();
     tell(`saved ${clock()}`);
@@ -213,7 +257,8 @@ export const undo = () => step("undo");
 export const redo = () => step("redo");
 /** The words of a story around a place that is not on the pages in view. */
 export const wordsAround = (story, { p }) => get(`${base}board/words/?${new URLSearchParams({ story, p })}`);
-export const context = (query) => get(`${base}board/context/?${new URLSearchParams({ ...query, master: state.master })}`);
+export const context = (query) =>
+  get(`${base}board/context/?${new URLSearchParams({ ...query, master: state.master })}`);
 
 let cameFrom = 0;
 

@@ -16,7 +16,8 @@ export function stretched(box, u, v, dx, dy, { keep = false, centred = false } =
     const by = u === 0.5 ? down : v === 0.5 ? across : Math.max(across, down);
     [w, h] = [Math.max(box.w * by, LEAST), Math.max(box.h * by, LEAST)];
   }
-  const at = (start, was, is, part) => (centred || (keep && part === 0.5) ? start + (was - is) / 2 : part === 0 ? start + was - is : start);
+  const at = (start, was, is, part) =>
+    centred || (keep && part === 0.5) ? start + (was - is) / 2 : part === 0 ? start + was - is : start;
   return { x: at(box.x, box.w, w, u), y: at(box.y, box.h, h, v), w, h };
 }
 

@@ -2,17 +2,26 @@
 
 /** What a cell has of its own, where it has nothing as the table's style says.
     @param {any} one */
-const looksOf = ({ vertical, fill, turn, height, rules }) => ({ vertical: vertical || null, fill: fill || null, turn: turn || 0, height: height || 0, rules: rules || null });
+const looksOf = ({ vertical, fill, turn, height, rules }) => ({
+  vertical: vertical || null,
+  fill: fill || null,
+  turn: turn || 0,
+  height: height || 0,
+  rules: rules || null,
+});
 
 /** A grid of a table's rows: a cell that goes down leaves no room for others below it. */
 export function gridOf(rows) {
-  const taken = new Set(), cells = [];
-  let was = 0, columns = 0;
+  const taken = new Set(),
+    cells = [];
+  let was = 0,
+    columns = 0;
   rows.forEach((row, at) => {
     let col = 0;
     for (const one of row) {
       while (taken.has(`${at},${col}`)) col += 1;
-      const down = Math.min(one.down || 1, rows.length - at), across = one.across || 1;
+      const down = Math.min(one.down || 1, rows.length - at),
+        across = one.across || 1;
       for (let r = 0; r < down; r += 1) for (let c = 0; c < across; c += 1) taken.add(`${at + r},${col + c}`);
       cells.push({ row: at, col, across, down, words: one.words, ...looksOf(one), was });
       was += 1;
@@ -25,16 +34,23 @@ export function gridOf(rows) {
 
 /** The rows of a grid again, each with its cells from left to right. */
 export function rowsOf(grid) {
-  return Array.from({ length: grid.rows }, (_, row) => grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col).map(({ words, across, down, was, ...one }) => ({ words, across, down, ...looksOf(one), was })));
+  return Array.from({ length: grid.rows }, (_, row) =>
+    grid.cells
+      .filter((one) => one.row === row)
+      .sort((a, b) => a.col - b.col)
+      .map(({ words, across, down, was, ...one }) => ({ words, across, down, ...looksOf(one), was })),
+  );
 }
 
-export const cellAt = (grid, row, col) => grid.cells.find((one) => one.row <= row && row < one.row + one.down && one.col <= col && col < one.col + one.across);
+export const cellAt = (grid, row, col) =>
+  grid.cells.find((one) => one.row <= row && row < one.row + one.down && one.col <= col && col < one.col + one.across);
 const fresh = (row, col) => ({ row, col, across: 1, down: 1, words: "", ...looksOf({}), was: -1 });
 const ALONG = { row: ["row", "down", "rows"], col: ["col", "across", "columns"] };
 
 /** A row or a column (`way`) put in before number `at`. Cells that go over that place go on over it. */
 export function putIn(grid, way, at) {
-  const [place, size, count] = ALONG[way], [other, , others] = ALONG[way === "row" ? "col" : "row"];
+  const [place, size, count] = ALONG[way],
+    [other, , others] = ALONG[way === "row" ? "col" : "row"];
   const crossed = new Set();
   for (const one of grid.cells) {
     if (one[place] >= at) one[place] += 1;
@@ -45,7 +61,8 @@ export function putIn(grid, way, at) {
     }
   }
   grid[count] += 1;
-  for (let n = 0; n < grid[others]; n += 1) if (!crossed.has(n)) grid.cells.push(way === "row" ? fresh(at, n) : fresh(n, at));
+  for (let n = 0; n < grid[others]; n += 1)
+    if (!crossed.has(n)) grid.cells.push(way === "row" ? fresh(at, n) : fresh(n, at));
   return grid;
 }
 
@@ -64,12 +81,26 @@ export function takeOut(grid, way, at) {
 
 /** A cell joined with those beside (`way` "col") or below it ("row"), if together they are a rectangle. Words come behind each other. */
 export function join(grid, cell, way) {
-  const [place, size, count] = ALONG[way], [other, breadth] = ALONG[way === "row" ? "col" : "row"];
+  const [place, size, count] = ALONG[way],
+    [other, breadth] = ALONG[way === "row" ? "col" : "row"];
   const at = cell[place] + cell[size];
   if (at >= grid[count]) return false;
-  const beside = [...new Set(Array.from({ length: cell[breadth] }, (_, n) => (way === "col" ? cellAt(grid, cell[other] + n, at) : cellAt(grid, at, cell[other] + n))))];
+  const beside = [
+    ...new Set(
+      Array.from({ length: cell[breadth] }, (_, n) =>
+        way === "col" ? cellAt(grid, cell[other] + n, at) : cellAt(grid, at, cell[other] + n),
+      ),
+    ),
+  ];
   const [first] = beside;
-  const same = beside.every((one) => one && one[place] === at && one[size] === first[size] && one[other] >= cell[other] && one[other] + one[breadth] <= cell[other] + cell[breadth]);
+  const same = beside.every(
+    (one) =>
+      one &&
+      one[place] === at &&
+      one[size] === first[size] &&
+      one[other] >= cell[other] &&
+      one[other] + one[breadth] <= cell[other] + cell[breadth],
+  );
   if (!same) return false;
   cell[size] += first[size];
   cell.words = [cell.words, ...beside.map(({ words }) => words)].filter(Boolean).join("\n");
@@ -81,7 +112,8 @@ export function join(grid, cell, way) {
 export function part(grid, cell) {
   const { row, col, across, down } = cell;
   Object.assign(cell, { across: 1, down: 1 });
-  for (let r = 0; r < down; r += 1) for (let c = 0; c < across; c += 1) if (r || c) grid.cells.push(fresh(row + r, col + c));
+  for (let r = 0; r < down; r += 1)
+    for (let c = 0; c < across; c += 1) if (r || c) grid.cells.push(fresh(row + r, col + c));
   return grid;
 }
 
@@ -90,6 +122,11 @@ export function fillFrom(grid, row, col, lines) {
   while (grid.rows < row + lines.length) putIn(grid, "row", grid.rows);
   const wide = Math.max(...lines.map((line) => line.length));
   while (grid.columns < col + wide) putIn(grid, "col", grid.columns);
-  lines.forEach((line, r) => line.forEach((words, c) => { const cell = cellAt(grid, row + r, col + c); if (cell && cell.row === row + r && cell.col === col + c) cell.words = words; }));
+  lines.forEach((line, r) =>
+    line.forEach((words, c) => {
+      const cell = cellAt(grid, row + r, col + c);
+      if (cell && cell.row === row + r && cell.col === col + c) cell.words = words;
+    }),
+  );
   return grid;
 }

@@ -12,7 +12,12 @@ import { ground, setUpTableStyles } from "./tablestyles.js";
 import { tableAtCaret } from "./text.js";
 
 const one = (name) => /** @type {HTMLInputElement & HTMLSelectElement} */ (dialog.querySelector(`[data-${name}]`));
-const sheet = dialog.querySelector(".table-sheet"), heads = one("heads"), foots = one("foots"), look = one("look"), goes = one("continued"), problem = dialog.querySelector(".problem");
+const sheet = dialog.querySelector(".table-sheet"),
+  heads = one("heads"),
+  foots = one("foots"),
+  look = one("look"),
+  goes = one("continued"),
+  problem = dialog.querySelector(".problem");
 let key = "";
 let grid = { rows: 0, columns: 0, cells: [] };
 let at = { row: 0, col: 0 };
@@ -32,7 +37,18 @@ const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
 
 /** Open a table. */
 async function open(id) {
-  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name, source, divide, overset } = await get(`/job/${state.key}/tables/${id}/`);
+  const {
+    rows,
+    heads: count,
+    foots: feet,
+    style,
+    sizes: columns,
+    continued,
+    name,
+    source,
+    divide,
+    overset,
+  } = await get(`/job/${state.key}/tables/${id}/`);
   key = id;
   grid = gridOf(rows);
   at = { row: 0, col: 0 };
@@ -63,7 +79,12 @@ function layStyles(chosen) {
 
 /** What is set of the column and the cell at hand. */
 function layHand() {
-  const cell = current(), column = sizeOf(cell.col), kind = one("size"), value = one("value"), align = one("align"), stands = one("stands");
+  const cell = current(),
+    column = sizeOf(cell.col),
+    kind = one("size"),
+    value = one("value"),
+    align = one("align"),
+    stands = one("stands");
   one("column").textContent = `Column ${cell.col + 1}`;
   kind.value = column.size;
   value.hidden = !(column.size in WIDTHS);
@@ -85,31 +106,60 @@ function setSize(values) {
 }
 
 function setGround() {
-  try { const told = cellGround.told(); current().fill = told.swatch ? told : null; problem.textContent = ""; layHand(); } catch (error) { problem.textContent = error.message; }
+  try {
+    const told = cellGround.told();
+    current().fill = told.swatch ? told : null;
+    problem.textContent = "";
+    layHand();
+  } catch (error) {
+    problem.textContent = error.message;
+  }
 }
 
 for (const [name, choices] of Object.entries({ size: SIZES, align: ALIGNS, stands: STANDS })) offer(one(name), choices);
-one("size").addEventListener("change", () => setSize({ size: one("size").value, value: WIDTHS[one("size").value]?.first(state.sheet.points) ?? 0 }));
+one("size").addEventListener("change", () =>
+  setSize({ size: one("size").value, value: WIDTHS[one("size").value]?.first(state.sheet.points) ?? 0 }),
+);
 one("value").addEventListener("change", () => {
   try {
     const told = WIDTHS[sizeOf(current().col).size].read(one("value").value);
     problem.textContent = "";
     setSize({ value: told });
-  } catch (error) { problem.textContent = error.message; }
+  } catch (error) {
+    problem.textContent = error.message;
+  }
 });
 one("align").addEventListener("change", () => setSize({ align: one("align").value || null }));
-one("stands").addEventListener("change", () => { current().vertical = one("stands").value || null; });
-one("styles").addEventListener("click", async () => { const kept = await setUpTableStyles(look.value, change); if (kept !== null) layStyles(kept); });
+one("stands").addEventListener("change", () => {
+  current().vertical = one("stands").value || null;
+});
+one("styles").addEventListener("click", async () => {
+  const kept = await setUpTableStyles(look.value, change);
+  if (kept !== null) layStyles(kept);
+});
 
 const current = () => cellAt(grid, at.row, at.col) || grid.cells[0];
 
 function lay() {
-  const count = whole(heads), feet = grid.rows - whole(foots);
+  const count = whole(heads),
+    feet = grid.rows - whole(foots);
   const body = element("tbody");
   rowsOf(grid).forEach((_, row) => {
     const line = element("tr", { class: row < count || row >= feet ? "head" : "" });
     for (const cell of grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col)) {
-      const box = element("div", { contenteditable: "plaintext-only", role: "textbox", "aria-label": `Row ${row + 1}, column ${cell.col + 1}`, text: cell.words, input: () => { cell.words = box.innerText.replace(/\n$/, ""); }, focus: () => { at = { row: cell.row, col: cell.col }; layHand(); } });
+      const box = element("div", {
+        contenteditable: "plaintext-only",
+        role: "textbox",
+        "aria-label": `Row ${row + 1}, column ${cell.col + 1}`,
+        text: cell.words,
+        input: () => {
+          cell.words = box.innerText.replace(/\n$/, "");
+        },
+        focus: () => {
+          at = { row: cell.row, col: cell.col };
+          layHand();
+        },
+      });
       box.dataset.at = `${cell.row},${cell.col}`;
       line.append(element("td", { colspan: String(cell.across), rowspan: String(cell.down) }, box));
     }
@@ -119,25 +169,39 @@ function lay() {
 }
 
 function focus() {
-  const cell = current(), box = /** @type {HTMLElement | null} */ (sheet.querySelector(`[data-at="${cell.row},${cell.col}"]`));
+  const cell = current(),
+    box = /** @type {HTMLElement | null} */ (sheet.querySelector(`[data-at="${cell.row},${cell.col}"]`));
   if (!box) return;
   box.focus();
   getSelection().selectAllChildren(box);
 }
 
-function go(row, col) { at = { row, col }; focus(); }
+function go(row, col) {
+  at = { row, col };
+  focus();
+}
 
 function step(back) {
   const order = [...grid.cells].sort((a, b) => a.row - b.row || a.col - b.col);
   const next = order.indexOf(current()) + (back ? -1 : 1);
-  if (next >= order.length) { putIn(grid, "row", grid.rows); lay(); go(grid.rows - 1, 0); } else if (next >= 0) go(order[next].row, order[next].col);
+  if (next >= order.length) {
+    putIn(grid, "row", grid.rows);
+    lay();
+    go(grid.rows - 1, 0);
+  } else if (next >= 0) go(order[next].row, order[next].col);
 }
 
 sheet.addEventListener("keydown", (/** @type {KeyboardEvent} */ event) => {
   const cell = current();
   const moves = { ArrowUp: [cell.row - 1, cell.col], ArrowDown: [cell.row + cell.down, cell.col] };
-  if (event.key === "Tab") { event.preventDefault(); step(event.shiftKey); }
-  else if (event.altKey && moves[event.key]) { event.preventDefault(); const [row, col] = moves[event.key]; if (row >= 0 && row < grid.rows) go(row, col); }
+  if (event.key === "Tab") {
+    event.preventDefault();
+    step(event.shiftKey);
+  } else if (event.altKey && moves[event.key]) {
+    event.preventDefault();
+    const [row, col] = moves[event.key];
+    if (row >= 0 && row < grid.rows) go(row, col);
+  }
   event.stopPropagation(); // no key of the board acts here
 });
 sheet.addEventListener("paste", (/** @type {ClipboardEvent} */ event) => {
@@ -145,26 +209,76 @@ sheet.addEventListener("paste", (/** @type {ClipboardEvent} */ event) => {
   if (!text.includes("\t") && !text.includes("\n")) return;
   event.preventDefault();
   const { row, col } = current();
-  fillFrom(grid, row, col, text.split("\n").map((line) => line.split("\t")));
+  fillFrom(
+    grid,
+    row,
+    col,
+    text.split("\n").map((line) => line.split("\t")),
+  );
   lay();
   go(row, col);
 });
 
 const ACTS = {
-  "row-above": () => putIn(grid, "row", current().row), "row-below": () => { const { row, down } = current(); putIn(grid, "row", row + down); at.row = row + down; },
-  "col-left": () => { sizes.splice(current().col, 0, ...(sizes.length > current().col ? [sizeOf(-1)] : [])); putIn(grid, "col", current().col); }, "col-right": () => { const { col, across } = current(); sizes.splice(col + across, 0, ...(sizes.length > col + across ? [sizeOf(-1)] : [])); putIn(grid, "col", col + across); at.col = col + across; },
-  "sort-up": () => sort(false), "sort-down": () => sort(true),
-  "row-out": () => { takeOut(grid, "row", current().row); at.row = Math.min(at.row, grid.rows - 1); }, "col-out": () => { sizes.splice(current().col, 1); takeOut(grid, "col", current().col); at.col = Math.min(at.col, grid.columns - 1); },
-  "join-right": () => { if (!join(grid, current(), "col")) toast("These cells do not form a rectangle.", true); }, "join-below": () => { if (!join(grid, current(), "row")) toast("These cells do not form a rectangle.", true); }, part: () => part(grid, current()),
+  "row-above": () => putIn(grid, "row", current().row),
+  "row-below": () => {
+    const { row, down } = current();
+    putIn(grid, "row", row + down);
+    at.row = row + down;
+  },
+  "col-left": () => {
+    sizes.splice(current().col, 0, ...(sizes.length > current().col ? [sizeOf(-1)] : []));
+    putIn(grid, "col", current().col);
+  },
+  "col-right": () => {
+    const { col, across } = current();
+    sizes.splice(col + across, 0, ...(sizes.length > col + across ? [sizeOf(-1)] : []));
+    putIn(grid, "col", col + across);
+    at.col = col + across;
+  },
+  "sort-up": () => sort(false),
+  "sort-down": () => sort(true),
+  "row-out": () => {
+    takeOut(grid, "row", current().row);
+    at.row = Math.min(at.row, grid.rows - 1);
+  },
+  "col-out": () => {
+    sizes.splice(current().col, 1);
+    takeOut(grid, "col", current().col);
+    at.col = Math.min(at.col, grid.columns - 1);
+  },
+  "join-right": () => {
+    if (!join(grid, current(), "col")) toast("These cells do not form a rectangle.", true);
+  },
+  "join-below": () => {
+    if (!join(grid, current(), "row")) toast("These cells do not form a rectangle.", true);
+  },
+  part: () => part(grid, current()),
 };
 dialog.addEventListener("click", (event) => {
   const act = /** @type {HTMLElement} */ (event.target).closest("[data-act]")?.getAttribute("data-act");
-  if (act) { ACTS[act](); if (!act.startsWith("sort")) { lay(); focus(); } }
+  if (act) {
+    ACTS[act]();
+    if (!act.startsWith("sort")) {
+      lay();
+      focus();
+    }
+  }
 });
 for (const field of [heads, foots]) field.addEventListener("input", () => lay());
 
 /** The table as it is in the sheet. */
-const told = () => ({ do: "change-table", table: key, rows: rowsOf(grid), heads: whole(heads), foots: whole(foots), style: look.value, sizes, continued: goes.value, divide: one("divide").checked });
+const told = () => ({
+  do: "change-table",
+  table: key,
+  rows: rowsOf(grid),
+  heads: whole(heads),
+  foots: whole(foots),
+  style: look.value,
+  sizes,
+  continued: goes.value,
+  divide: one("divide").checked,
+});
 
 one("from").addEventListener("click", () => one("file").click());
 one("file").addEventListener("change", async () => {
@@ -175,16 +289,29 @@ one("file").addEventListener("change", async () => {
   try {
     await change([told()]); // what was typed before is saved with it
     const answer = await taken(key, file);
-    if (!answer) { await open(key); return; }
+    if (!answer) {
+      await open(key);
+      return;
+    }
     if (answer.words !== null) await change([refreshIntent(key, answer)]);
     await open(key);
     report(answer);
-  } catch (error) { problem.textContent = error.message; }
+  } catch (error) {
+    problem.textContent = error.message;
+  }
 });
 
-const refreshIntent = (key, { source, words, parted, merged }) => ({ do: "refresh-table", table: key, source, words, parted, merged });
+const refreshIntent = (key, { source, words, parted, merged }) => ({
+  do: "refresh-table",
+  table: key,
+  source,
+  words,
+  parted,
+  merged,
+});
 /** Say what a file did to a table, and what is missing from it. */
-const report = ({ source, told: what, warning }) => toast(`“${source}”: ${what}.${warning ? ` ${warning}` : ""}`, Boolean(warning));
+const report = ({ source, told: what, warning }) =>
+  toast(`“${source}”: ${what}.${warning ? ` ${warning}` : ""}`, Boolean(warning));
 /** The files that a table is filled from. */
 export const TABLE_FILES = ".csv,.tsv,.txt,.xlsx,text/csv";
 
@@ -192,7 +319,10 @@ export const TABLE_FILES = ".csv,.tsv,.txt,.xlsx,text/csv";
 export async function fillFromFile(key, file, group) {
   try {
     const answer = await taken(key, file);
-    if (!answer) { await undo(); return; }
+    if (!answer) {
+      await undo();
+      return;
+    }
     if (answer.words !== null) await send([refreshIntent(key, answer)], { group });
     report(answer);
   } catch (error) {
@@ -211,7 +341,12 @@ async function taken(key, file) {
   };
   const answer = await sent("");
   if (!answer.sheets) return answer;
-  const chosen = await askFor("Select a sheet", `“${file.name}” has several sheets. The table takes its cells from one of them.`, "Import", { sheet: { word: "Sheet", kind: "choice", choices: answer.sheets.map((name) => [name, name]) } });
+  const chosen = await askFor(
+    "Select a sheet",
+    `“${file.name}” has several sheets. The table takes its cells from one of them.`,
+    "Import",
+    { sheet: { word: "Sheet", kind: "choice", choices: answer.sheets.map((name) => [name, name]) } },
+  );
   return chosen && sent(chosen.sheet);
 }
 
@@ -223,7 +358,9 @@ async function sort(descending) {
     await change([told(), { do: "sort-table", table: key, column: current().col, descending }]);
     await open(key);
     go(Math.min(place.row, grid.rows - 1), place.col);
-  } catch (error) { problem.textContent = error.message; }
+  } catch (error) {
+    problem.textContent = error.message;
+  }
 }
 
 dialog.querySelector(".keep").addEventListener("click", async () => {
@@ -231,7 +368,9 @@ dialog.querySelector(".keep").addEventListener("click", async () => {
   try {
     await change([told()]);
     dialog.close();
-  } catch (error) { problem.textContent = error.message; }
+  } catch (error) {
+    problem.textContent = error.message;
+  }
 });
 
 /** Close the sheet, and undo what was done in it. */
@@ -240,8 +379,21 @@ async function cancel() {
   if (visit.changed) await undo();
 }
 dialog.querySelector(".cancel").addEventListener("click", cancel);
-dialog.addEventListener("cancel", (event) => { if (event.target === dialog) { event.preventDefault(); cancel(); } });
+dialog.addEventListener("cancel", (event) => {
+  if (event.target === dialog) {
+    event.preventDefault();
+    cancel();
+  }
+});
 
-on("table", (id) => { open(id).catch((error) => toast(error.message, true)); });
+on("table", (id) => {
+  open(id).catch((error) => toast(error.message, true));
+});
 register({ word: "Edit table styles…", keys: [], run: () => setUpTableStyles().catch(() => {}) });
-register({ word: "Edit table at the caret…", keys: [], help: "double-click a table to edit its cells", when: needing("Click into a table first.", () => Boolean(tableAtCaret())), run: () => open(tableAtCaret()) });
+register({
+  word: "Edit table at the caret…",
+  keys: [],
+  help: "double-click a table to edit its cells",
+  when: needing("Click into a table first.", () => Boolean(tableAtCaret())),
+  run: () => open(tableAtCaret()),
+});

@@ -37,7 +37,8 @@ watchCaret(active);
 /** The words that are selected within one paragraph; "" for none. */
 export function selectedWords() {
   if (!selected()) return "";
-  const [from, to] = ends(), row = known.row(caret.story, from.p);
+  const [from, to] = ends(),
+    row = known.row(caret.story, from.p);
   if (from.p !== to.p || !row) return "";
   return [...row.text].slice(from.o, to.o).join("").replace(/\s+/g, " ").trim();
 }
@@ -55,7 +56,12 @@ export async function caretPlace() {
 /** The two ends of the selection in reading order, as far as what is known here tells (the server sorts the rest). */
 export function ends() {
   const { story, anchor: a, focus: b } = caret;
-  const rank = (place) => (place.p === "^" ? -1 : place.p === "$" ? Infinity : known.rank(story, place.p) ?? (place.page < state.view[0] ? -0.5 : 1e9));
+  const rank = (place) =>
+    place.p === "^"
+      ? -1
+      : place.p === "$"
+        ? Infinity
+        : (known.rank(story, place.p) ?? (place.page < state.view[0] ? -0.5 : 1e9));
   const [ra, rb] = [rank(a), rank(b)];
   return ra < rb || (ra === rb && a.o <= b.o) ? [a, b] : [b, a];
 }
@@ -92,11 +98,31 @@ export function draw() {
       const stops = lineAt(lines, to) === line;
       if (begins) inside = true;
       if (inside) {
-        if (line.stops) make("polygon", { class: "selection", points: areaOf(line, begins ? from.o : line.s, stops ? to.o : line.e).join(" "), transform: transformOf(line) }, marks);
+        if (line.stops)
+          make(
+            "polygon",
+            {
+              class: "selection",
+              points: areaOf(line, begins ? from.o : line.s, stops ? to.o : line.e).join(" "),
+              transform: transformOf(line),
+            },
+            marks,
+          );
         else {
           const x0 = begins ? xAt(line, from.o) : line.x;
           const x1 = stops ? xAt(line, to.o) : xAt(line, line.e) + (line.last ? 3 : 0);
-          make("rect", { class: "selection", x: pageX(line.page) + x0, y: line.y - line.a, width: Math.max(x1 - x0, 0.5), height: line.a + line.d, transform: transformOf(line) }, marks);
+          make(
+            "rect",
+            {
+              class: "selection",
+              x: pageX(line.page) + x0,
+              y: line.y - line.a,
+              width: Math.max(x1 - x0, 0.5),
+              height: line.a + line.d,
+              transform: transformOf(line),
+            },
+            marks,
+          );
         }
       }
       if (stops) inside = false;
@@ -129,28 +155,61 @@ function refused() {
 export function insert(text, typed = false) {
   if (refused()) return;
   inTurn(() => {
-    if (!active()) { lose(text); return; }
+    if (!active()) {
+      lose(text);
+      return;
+    }
     const words = clean(text);
     replace(...ends(), curved() ? words.replace(/\s*[\n\u2028]\s*/g, " ") : words, typed && state.marks);
   }, text);
 }
 
 /** A new paragraph, or line; what runs along an outline is one line, and done with. */
-const newLine = (sign) => refused() || inTurn(() => { if (curved()) leaveFor(); else if (active()) replace(...ends(), sign, false); }, sign);
+const newLine = (sign) =>
+  refused() ||
+  inTurn(() => {
+    if (curved()) leaveFor();
+    else if (active()) replace(...ends(), sign, false);
+  }, sign);
 
 /** Put words where a stretch of the text is: at once where all of it is known here. */
 function replace(from, to, text, marks, asked = false) {
-  const { story } = caret, lines = text.split("\n").length - 1;
+  const { story } = caret,
+    lines = text.split("\n").length - 1;
   const [a, b] = [from, to].map((place) => known.resolve(story, place));
   const real = from.p.length > 1 && to.p.length > 1;
-  if ((!a || !b) && real && !asked) { learn(() => replace(...ends(), text, marks, true)); return; } // which others may have moved meanwhile
-  if (!a || !b || lines > MOST_LINES) { byServer(from, to, text, marks); return; }
+  if ((!a || !b) && real && !asked) {
+    learn(() => replace(...ends(), text, marks, true));
+    return;
+  } // which others may have moved meanwhile
+  if (!a || !b || lines > MOST_LINES) {
+    byServer(from, to, text, marks);
+    return;
+  }
   if (!text && same(a, b)) return;
-  if (known.atTable(story, a.p, b.p)) { besideTable(a, b, text, marks); return; }
-  const typed = { do: "replace-text", story, start: placeOf(a), end: placeOf(b), text, marks, ids: Array.from({ length: lines }, freshId) };
+  if (known.atTable(story, a.p, b.p)) {
+    besideTable(a, b, text, marks);
+    return;
+  }
+  const typed = {
+    do: "replace-text",
+    story,
+    start: placeOf(a),
+    end: placeOf(b),
+    text,
+    marks,
+    ids: Array.from({ length: lines }, freshId),
+  };
   const step = paint(typed);
-  if (!step) { byServer(from, to, text, marks); return; }
-  caret.focus = caret.anchor = { p: step.caret.paragraph, o: step.caret.offset, page: pageOf(step.caret.paragraph) ?? from.page };
+  if (!step) {
+    byServer(from, to, text, marks);
+    return;
+  }
+  caret.focus = caret.anchor = {
+    p: step.caret.paragraph,
+    o: step.caret.offset,
+    page: pageOf(step.caret.paragraph) ?? from.page,
+  };
   caret.column = null;
   if (Date.now() - lastKey > PAUSE) session += 1;
   lastKey = Date.now();
@@ -169,7 +228,11 @@ function paint(typed) {
   const rows = known.rowsOf(typed.story, typed.start.paragraph);
   const step = rows && known.replace(typed);
   if (!step) return null;
-  const [a, b] = [typed.start, typed.end].map(({ paragraph, offset }) => ({ p: paragraph, o: offset, at: rows.findIndex(({ id }) => id === paragraph) }));
+  const [a, b] = [typed.start, typed.end].map(({ paragraph, offset }) => ({
+    p: paragraph,
+    o: offset,
+    at: rows.findIndex(({ id }) => id === paragraph),
+  }));
   const [from, to] = a.at < b.at || (a.at === b.at && a.o <= b.o) ? [a, b] : [b, a];
   paintEdit(typed.story, rows, step, from, to, typed.text);
   hideOver(typed.story);
@@ -190,9 +253,14 @@ function byServer(from, to, text, marks) {
   holding(async () => {
     session += 1;
     try {
-      const answer = await send([{ do: "replace-text", story: caret.story, start: placeOf(from), end: placeOf(to), text, marks }]);
+      const answer = await send([
+        { do: "replace-text", story: caret.story, start: placeOf(from), end: placeOf(to), text, marks },
+      ]);
       caretFrom(answer.caret, from.page);
-    } catch (error) { if (!error.status) throw error; lose(text + tearOff()); }
+    } catch (error) {
+      if (!error.status) throw error;
+      lose(text + tearOff());
+    }
   });
 }
 
@@ -204,14 +272,21 @@ function caretFrom(there, page) {
 
 /** A table stands alone: a paragraph is made before or after it, to type in. */
 function besideTable(a, b, text, marks) {
-  if (!same(a, b) || !known.row(caret.story, a.p).table || !text || text === "\n") { byServer(a, b, text, marks); return; }
+  if (!same(a, b) || !known.row(caret.story, a.p).table || !text || text === "\n") {
+    byServer(a, b, text, marks);
+    return;
+  }
   holding(async () => {
     const at = placeOf(a);
     try {
       const answer = await send([{ do: "replace-text", story: caret.story, start: at, end: at, text: "\n" }]);
       caretFrom(a.o === 0 ? { ...answer.caret, p: a.p, offset: 0 } : answer.caret, caret.focus.page);
       return () => replace(caret.focus, caret.focus, text, marks);
-    } catch (error) { if (!error.status) throw error; lose(text + tearOff()); return null; }
+    } catch (error) {
+      if (!error.status) throw error;
+      lose(text + tearOff());
+      return null;
+    }
   });
 }
 
@@ -220,8 +295,12 @@ export function erase(forward, byWord) {
   if (refused()) return;
   inTurn(async () => {
     if (!active()) return;
-    if (selected()) { replace(...ends(), "", false); return; }
-    const here = caret.focus, there = stepped(here, forward ? 1 : -1, byWord);
+    if (selected()) {
+      replace(...ends(), "", false);
+      return;
+    }
+    const here = caret.focus,
+      there = stepped(here, forward ? 1 : -1, byWord);
     if (there) replace(forward ? here : there, forward ? there : here, "", false);
     else if (there === undefined) learn(() => erase(forward, byWord));
   });
@@ -231,7 +310,11 @@ export function erase(forward, byWord) {
 export function learn(next) {
   holding(async () => {
     await idle();
-    try { known.add(await wordsAround(caret.story, caret.focus)); } catch (error) { if (!error.status) throw error; }
+    try {
+      known.add(await wordsAround(caret.story, caret.focus));
+    } catch (error) {
+      if (!error.status) throw error;
+    }
     return next;
   });
 }
@@ -239,7 +322,11 @@ export function learn(next) {
 let unplaced = "";
 /** Words that could not be inserted are kept in sight, all of them together: nothing typed is lost. */
 function lose(words) {
-  if (!unplaced) setTimeout(() => { if (unplaced.trim()) emit("unplaced", unplaced); unplaced = ""; });
+  if (!unplaced)
+    setTimeout(() => {
+      if (unplaced.trim()) emit("unplaced", unplaced);
+      unplaced = "";
+    });
   unplaced += words;
 }
 
@@ -251,14 +338,22 @@ on("refused", ({ lost }) => {
   if (lost[0].story === caret.story) displaced = { p, o };
   endSession();
   known.forget(lost[0].story);
-  const words = lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff();
+  const words =
+    lost
+      .flatMap(({ asked }) => asked.intents)
+      .map(({ text }) => text)
+      .join("") + tearOff();
   if (words.trim()) emit("unplaced", words); // at once, so that it gets the next keys
 });
-const moved = (at, shift) => { const { paragraph: p, offset: o } = shiftPlace(placeOf(at), shift); return { ...at, p, o }; };
+const moved = (at, shift) => {
+  const { paragraph: p, offset: o } = shiftPlace(placeOf(at), shift);
+  return { ...at, p, o };
+};
 /** Places where somebody pressed while something was under way, until their turn comes. @type {Set<{story: string, at: any}>} */
 const waitingPresses = new Set();
 on("shift", (shift) => {
-  if (active() && caret.story === shift[0]) for (const side of ["anchor", "focus"]) caret[side] = moved(caret[side], shift);
+  if (active() && caret.story === shift[0])
+    for (const side of ["anchor", "focus"]) caret[side] = moved(caret[side], shift);
   for (const one of waitingPresses) if (one.story === shift[0]) one.at = moved(one.at, shift);
 });
 
@@ -279,7 +374,9 @@ export function putInTurn(story, at, extend) {
 function cellNow(story, p) {
   const at = cellOf(story);
   if (!at) return story;
-  const found = standing().find((f) => f.role === "cell" && cellOf(f.story)?.table === at.table && f.lines.some((line) => line.p === p));
+  const found = standing().find(
+    (f) => f.role === "cell" && cellOf(f.story)?.table === at.table && f.lines.some((line) => line.p === p),
+  );
   return found?.story ?? story;
 }
 on("answered", ({ answer, entry }) => known.answered(answer, entry));
@@ -300,26 +397,36 @@ function replay() {
 
 /** Back to where refused typing began; where that paragraph, or the caret's, is gone, to the end of what is shown of the story. */
 function findAgain() {
-  const { story, focus } = caret, back = displaced && known.resolve(story, { ...displaced, page: focus.page });
-  if (back) { caret.focus = caret.anchor = back; return; }
-  const lines = linesOf(story), line = lines.filter(({ p }) => p === focus.p).pop() || (displaced && lines.pop());
-  if (line) caret.focus = caret.anchor = { p: line.p, o: line.e, page: line.page }; else if (displaced) leave();
+  const { story, focus } = caret,
+    back = displaced && known.resolve(story, { ...displaced, page: focus.page });
+  if (back) {
+    caret.focus = caret.anchor = back;
+    return;
+  }
+  const lines = linesOf(story),
+    line = lines.filter(({ p }) => p === focus.p).pop() || (displaced && lines.pop());
+  if (line) caret.focus = caret.anchor = { p: line.p, o: line.e, page: line.page };
+  else if (displaced) leave();
 }
 
 /** Put something that is no typed word where the caret is: `intent` says what (standing copy, a note, a frame). */
 export async function putIn(intent) {
   if (!active()) return;
-  await holding(async () => { // what is typed meanwhile goes where the caret goes
+  await holding(async () => {
+    // what is typed meanwhile goes where the caret goes
     await idle();
     const [from, to] = ends();
     const place = ({ p, o }) => ({ paragraph: p, offset: o });
     session += 1;
     let answer;
-    try { answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]); } catch (error) {
+    try {
+      answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]);
+    } catch (error) {
       if (!(error instanceof HttpError)) throw error;
       return; // the reason was shown
     }
-    if (answer.caret) goInto(answer.caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
+    if (answer.caret)
+      goInto(answer.caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
   });
 }
 
@@ -334,33 +441,56 @@ function goInto(story, place) {
 /** Leave the text; out of a note, back to where it is cited. */
 function leaveFor() {
   const note = standing().find((f) => f.story === caret.story && f.cited);
-  if (note?.cell) { emit("cells", { from: note, to: note }); return; }
-  if (note) { goInto(note.cited.story, { p: note.cited.p, o: note.cited.o, page: note.page }); return; }
+  if (note?.cell) {
+    emit("cells", { from: note, to: note });
+    return;
+  }
+  if (note) {
+    goInto(note.cited.story, { p: note.cited.p, o: note.cited.o, page: note.page });
+    return;
+  }
   leave();
   setTool("select");
   sheet.focus();
 }
 
-const until = async (done) => { while (!done()) await new Promise((wait) => setTimeout(wait, 10)); };
+const until = async (done) => {
+  while (!done()) await new Promise((wait) => setTimeout(wait, 10));
+};
 /** Once all that was typed is answered. */
 export const sentAll = idle;
 /** Once that is so, and no key waits. */
-export const quiet = async () => { do { await until(unwound); await idle(); } while (!unwound()); };
-export const endSession = () => { session += 1; };
+export const quiet = async () => {
+  do {
+    await until(unwound);
+    await idle();
+  } while (!unwound());
+};
+export const endSession = () => {
+  session += 1;
+};
 
 /** Italic or bold by key: of what is selected when its turn comes, else of the paragraph. */
 function emphasise(look) {
-  if (!selected()) { emit("cut", look); return; }
+  if (!selected()) {
+    emit("cut", look);
+    return;
+  }
   const [from, to] = ends();
   endSession();
-  send([{ do: "toggle-emphasis", story: caret.story, start: placeOf(from), end: placeOf(to), look }]).catch((error) => { if (!error.status) throw error; });
+  send([{ do: "toggle-emphasis", story: caret.story, start: placeOf(from), end: placeOf(to), look }]).catch((error) => {
+    if (!error.status) throw error;
+  });
 }
 
 /** Undo or redo, after all that was done before it; keys wait for it. */
 export function takeBack(step) {
   inTurn(() => {
     endSession();
-    holding(async () => { await idle(); await step(); });
+    holding(async () => {
+      await idle();
+      await step();
+    });
   });
 }
 
@@ -409,21 +539,41 @@ field.addEventListener("keydown", (event) => {
   const control = event.ctrlKey || event.metaKey;
   const extend = event.shiftKey;
   const keys = {
-    ArrowLeft: () => move(-1, { byWord: control || event.altKey, extend }), ArrowRight: () => move(1, { byWord: control || event.altKey, extend }),
+    ArrowLeft: () => move(-1, { byWord: control || event.altKey, extend }),
+    ArrowRight: () => move(1, { byWord: control || event.altKey, extend }),
     ArrowUp: () => (control ? moveParagraph(-1, extend) : event.altKey ? moveColumn(-1, extend) : moveLine(-1, extend)),
     ArrowDown: () => (control ? moveParagraph(1, extend) : event.altKey ? moveColumn(1, extend) : moveLine(1, extend)),
-    Home: () => (control ? toStoryEdge(false, extend) : toLineEdge(false, extend)), End: () => (control ? toStoryEdge(true, extend) : toLineEdge(true, extend)),
-    Backspace: () => erase(false, control || event.altKey), Delete: () => erase(true, control || event.altKey),
+    Home: () => (control ? toStoryEdge(false, extend) : toLineEdge(false, extend)),
+    End: () => (control ? toStoryEdge(true, extend) : toLineEdge(true, extend)),
+    Backspace: () => erase(false, control || event.altKey),
+    Delete: () => erase(true, control || event.altKey),
     Enter: () => newLine(event.shiftKey ? LINE_BREAK : "\n"),
     Escape: () => inTurn(leaveFor),
   };
-  if (control && event.key.toLowerCase() === "a") { event.preventDefault(); inTurn(selectAll); return; }
+  if (control && event.key.toLowerCase() === "a") {
+    event.preventDefault();
+    inTurn(selectAll);
+    return;
+  }
   if (control && event.shiftKey && event.key.toLowerCase() === "v") return; // what is pasted comes plain
-  if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); inTurn(() => emphasise(event.key.toLowerCase() === "i" ? "italic" : "bold")); return; }
-  if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
-  else if (!control && (event.key.length === 1 || event.key === "Tab")) {
+  if (control && ["i", "b"].includes(event.key.toLowerCase())) {
+    event.preventDefault();
+    inTurn(() => emphasise(event.key.toLowerCase() === "i" ? "italic" : "bold"));
+    return;
+  }
+  if (keys[event.key]) {
+    event.preventDefault();
     event.stopPropagation();
-    if (event.key === "Tab") { event.preventDefault(); inTurn(() => { if (cellOf(caret.story)) stepCell(event.shiftKey); else insert("\t"); }, "\t"); }
+    keys[event.key]();
+  } else if (!control && (event.key.length === 1 || event.key === "Tab")) {
+    event.stopPropagation();
+    if (event.key === "Tab") {
+      event.preventDefault();
+      inTurn(() => {
+        if (cellOf(caret.story)) stepCell(event.shiftKey);
+        else insert("\t");
+      }, "\t");
+    }
   }
 });
 field.addEventListener("input", (event) => {
@@ -432,7 +582,10 @@ field.addEventListener("input", (event) => {
   field.value = "";
   if (text) insert(text, true);
 });
-field.addEventListener("compositionstart", () => { if (selected()) erase(true, false); composing = ""; });
+field.addEventListener("compositionstart", () => {
+  if (selected()) erase(true, false);
+  composing = "";
+});
 field.addEventListener("compositionupdate", (event) => {
   // What is being composed is only painted; the finished text is what is sent.
   if (!active() || !unwound()) return;
@@ -454,9 +607,14 @@ function uncompose() {
   composing = "";
 }
 
-field.addEventListener("blur", () => { marks.classList.add("away"); });
+field.addEventListener("blur", () => {
+  marks.classList.add("away");
+});
 // A dialog that closes gives the field its focus, but not the selection without which it takes no input.
-field.addEventListener("focus", () => { marks.classList.remove("away"); field.setSelectionRange(field.value.length, field.value.length); });
+field.addEventListener("focus", () => {
+  marks.classList.remove("away");
+  field.setSelectionRange(field.value.length, field.value.length);
+});
 
 /** An empty page of a story: the caret goes to the end of its text. */
 export async function comeBackTo(frame) {
@@ -469,7 +627,12 @@ export async function awaiting(reach) {
   field.focus({ preventScroll: true });
   await holding(async () => {
     await reach();
-    return () => { if (!active()) { field.blur(); lose(tearOff()); } };
+    return () => {
+      if (!active()) {
+        field.blur();
+        lose(tearOff());
+      }
+    };
   });
 }
 
@@ -480,8 +643,13 @@ export async function enter(frame) {
   else await awaiting(() => comeBackTo(frame));
 }
 
-on("painted", () => { replay(); if (active()) draw(); });
-on("view", () => { if (active()) draw(); });
+on("painted", () => {
+  replay();
+  if (active()) draw();
+});
+on("view", () => {
+  if (active()) draw();
+});
 on("stepped", (there) => {
   if (!active()) return;
   if (there && there.story === caret.story) {

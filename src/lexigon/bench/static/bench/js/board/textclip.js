@@ -3,10 +3,26 @@ import { typing as field } from "./rooms.js";
 import { cellOf } from "./cells.js";
 import { goesOut, onItsWay } from "./clipboard.js";
 import { copied, propose, send, toast } from "./store.js";
-import { active, caret, draw, endSession, ends, erase, followCaret, holding, insert, postponed, put, selected, sentAll } from "./text.js";
+import {
+  active,
+  caret,
+  draw,
+  endSession,
+  ends,
+  erase,
+  followCaret,
+  holding,
+  insert,
+  postponed,
+  put,
+  selected,
+  sentAll,
+} from "./text.js";
 
 let plainPaste = false;
-field.addEventListener("keydown", (event) => { if ((event.ctrlKey || event.metaKey) && event.shiftKey && event.key.toLowerCase() === "v") plainPaste = true; });
+field.addEventListener("keydown", (event) => {
+  if ((event.ctrlKey || event.metaKey) && event.shiftKey && event.key.toLowerCase() === "v") plainPaste = true;
+});
 
 /** Copy what is selected; resolves with it, null where it could not be had. */
 async function copySelection() {
@@ -15,10 +31,15 @@ async function copySelection() {
   try {
     await sentAll();
     const { text, html } = await copied({ story: caret.story, start: place(from), end: place(to) });
-    const item = new ClipboardItem({ "text/plain": new Blob([text], { type: "text/plain" }), "text/html": new Blob([html], { type: "text/html" }) });
+    const item = new ClipboardItem({
+      "text/plain": new Blob([text], { type: "text/plain" }),
+      "text/html": new Blob([html], { type: "text/html" }),
+    });
     await navigator.clipboard.write([item]).catch(() => navigator.clipboard.writeText(text));
     return { text, html };
-  } catch (error) { toast(error.message || "The text could not be copied. Try again.", true); }
+  } catch (error) {
+    toast(error.message || "The text could not be copied. Try again.", true);
+  }
   return null;
 }
 
@@ -26,11 +47,17 @@ async function copySelection() {
 function cutSelection() {
   if (postponed(cutSelection) || !selected()) return;
   const out = goesOut(copySelection());
-  holding(async () => (await out ? () => erase(true, false) : null));
+  holding(async () => ((await out) ? () => erase(true, false) : null));
 }
 
-field.addEventListener("copy", (event) => { event.preventDefault(); if (selected()) goesOut(copySelection()); });
-field.addEventListener("cut", (event) => { event.preventDefault(); cutSelection(); });
+field.addEventListener("copy", (event) => {
+  event.preventDefault();
+  if (selected()) goesOut(copySelection());
+});
+field.addEventListener("cut", (event) => {
+  event.preventDefault();
+  cutSelection();
+});
 field.addEventListener("paste", (event) => {
   event.preventDefault();
   const there = { text: event.clipboardData.getData("text/plain"), html: event.clipboardData.getData("text/html") };
@@ -43,11 +70,11 @@ function pasteIn(data, there, plain) {
   if (postponed(() => pasteIn(data, there, plain), there.text)) return;
   holding(async () => {
     await sentAll();
-    const { text: given, html } = await data ?? there;
+    const { text: given, html } = (await data) ?? there;
     const text = given.replace(/\r\n?/g, "\n");
     const cell = cellOf(caret.story);
     if (cell && text.trim() && (text.includes("\t") || /<table/i.test(html)) && !plain) await fillCells(cell, text);
-    else if (!html || plain || !active() || !await pasteRich(html)) return text ? () => insert(text) : null;
+    else if (!html || plain || !active() || !(await pasteRich(html))) return text ? () => insert(text) : null;
     return null;
   });
 }
@@ -55,7 +82,12 @@ function pasteIn(data, there, plain) {
 /** Cells copied from a spreadsheet go into those of the table, from the one that the caret is in on. */
 async function fillCells(cell, text) {
   endSession();
-  try { await send([{ do: "fill-cells", ...cell, words: text }]); draw(); } catch { /* told */ }
+  try {
+    await send([{ do: "fill-cells", ...cell, words: text }]);
+    draw();
+  } catch {
+    /* told */
+  }
 }
 
 /** Text with its emphasis, cleaned by the server; false where that has nothing to say. */
@@ -73,6 +105,8 @@ async function pasteRich(html) {
     endSession();
     if (answer.caret) put(story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
     followCaret();
-  } catch (error) { if (!error.status) throw error; }
+  } catch (error) {
+    if (!error.status) throw error;
+  }
   return true;
 }

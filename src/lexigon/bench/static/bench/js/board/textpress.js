@@ -8,7 +8,20 @@ import { words } from "./moving.js";
 import { make, marks, point, sheet } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { emit, send } from "./store.js";
-import { caret, comeBackTo, draw, endSession, ends, holding, leave, put, putInTurn, quiet, selected, tableAtCaret } from "./text.js";
+import {
+  caret,
+  comeBackTo,
+  draw,
+  endSession,
+  ends,
+  holding,
+  leave,
+  put,
+  putInTurn,
+  quiet,
+  selected,
+  tableAtCaret,
+} from "./text.js";
 
 function selectWord(place) {
   const line = place.line;
@@ -33,9 +46,18 @@ function selectParagraph(place) {
 export function press(event, frame, clicks) {
   const at = point(event);
   const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
-  if (!unwound() && place) { putInTurn(frame.story, place, event.shiftKey && caret.story === frame.story); return; }
-  if (!place) { holding(() => comeBackTo(frame)); return; }
-  if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) { dragWords(event, place); return; }
+  if (!unwound() && place) {
+    putInTurn(frame.story, place, event.shiftKey && caret.story === frame.story);
+    return;
+  }
+  if (!place) {
+    holding(() => comeBackTo(frame));
+    return;
+  }
+  if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) {
+    dragWords(event, place);
+    return;
+  }
   endSession();
   put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
   if (clicks >= 2 && tableAtCaret()) emit("table", tableAtCaret());
@@ -53,7 +75,10 @@ export function press(event, frame, clicks) {
     const there = placeNear(caret.story, point(other));
     if (there) put(caret.story, there, { extend: true });
   };
-  const done = () => { sheet.removeEventListener("pointermove", moved); sheet.removeEventListener("pointerup", done); };
+  const done = () => {
+    sheet.removeEventListener("pointermove", moved);
+    sheet.removeEventListener("pointerup", done);
+  };
   sheet.addEventListener("pointermove", moved);
   sheet.addEventListener("pointerup", done);
 }
@@ -61,7 +86,12 @@ export function press(event, frame, clicks) {
 /** Whether the pointer is on the painted selection. */
 function inSelection(event) {
   if (!selected() || caret.anchor.p.length === 1) return false;
-  return [...marks.querySelectorAll(".selection")].some((rect) => { const box = rect.getBoundingClientRect(); return event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom; });
+  return [...marks.querySelectorAll(".selection")].some((rect) => {
+    const box = rect.getBoundingClientRect();
+    return (
+      event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom
+    );
+  });
 }
 
 /** Carry the selected words to where the pointer is let go; with Ctrl a copy of them. */
@@ -92,14 +122,30 @@ function dragWords(event, place) {
     sheet.removeEventListener("pointercancel", done);
     sheet.classList.remove("carrying");
     show_(null);
-    if (!dragging) { endSession(); put(story, place); return; }
+    if (!dragging) {
+      endSession();
+      put(story, place);
+      return;
+    }
     if (other.type !== "pointerup" || !target?.line) return;
     const at = ({ p, o }) => ({ paragraph: p, offset: o });
     await quiet();
     try {
-      await send([{ do: "move-text", story, start: at(from), end: at(to), to_story: target.story, to: at(target), copy: other.ctrlKey || other.altKey }]);
+      await send([
+        {
+          do: "move-text",
+          story,
+          start: at(from),
+          end: at(to),
+          to_story: target.story,
+          to: at(target),
+          copy: other.ctrlKey || other.altKey,
+        },
+      ]);
       leave();
-    } catch { draw(); }
+    } catch {
+      draw();
+    }
   };
   sheet.setPointerCapture(event.pointerId);
   sheet.addEventListener("pointermove", moved);

@@ -15,14 +15,34 @@ export function tool(one) {
   if (one.quiet) return;
   const number = String([...all.values()].filter(({ quiet }) => !quiet).length);
   const take = () => {
-    if (state.tool === one.id && one.kinds) choose(one, one.kinds[(one.kinds.findIndex(([id]) => id === kindOf(one.id)) + 1) % one.kinds.length][0]);
+    if (state.tool === one.id && one.kinds)
+      choose(one, one.kinds[(one.kinds.findIndex(([id]) => id === kindOf(one.id)) + 1) % one.kinds.length][0]);
     setTool(one.id);
   };
-  const button = element("button", { type: "button", "data-tool": one.id, "aria-pressed": String(state.tool === one.id), title: `${one.word} (${number})`, click: take }, icon(one.icon), ` ${one.word}`);
+  const button = element(
+    "button",
+    {
+      type: "button",
+      "data-tool": one.id,
+      "aria-pressed": String(state.tool === one.id),
+      title: `${one.word} (${number})`,
+      click: take,
+    },
+    icon(one.icon),
+    ` ${one.word}`,
+  );
   ledge.append(button);
   on("tool", (chosen) => button.setAttribute("aria-pressed", String(chosen === one.id)));
   register({ word: `${one.word} tool`, keys: [number], run: take });
-  for (const [id, word] of one.kinds || []) register({ word: `${one.word} tool: ${word}`, keys: [], run: () => { choose(one, id); setTool(one.id); } });
+  for (const [id, word] of one.kinds || [])
+    register({
+      word: `${one.word} tool: ${word}`,
+      keys: [],
+      run: () => {
+        choose(one, id);
+        setTool(one.id);
+      },
+    });
 }
 
 /** Which of its kinds a tool makes. */
@@ -37,7 +57,17 @@ function choose(one, kind) {
 
 function showKinds(one) {
   if (state.tool !== one.id || !one.kinds) return;
-  showBar(one.word, one.kinds.map(([kind, word]) => element("button", { type: "button", "aria-pressed": String(kind === kindOf(one.id)), text: word, click: () => choose(one, kind) })));
+  showBar(
+    one.word,
+    one.kinds.map(([kind, word]) =>
+      element("button", {
+        type: "button",
+        "aria-pressed": String(kind === kindOf(one.id)),
+        text: word,
+        click: () => choose(one, kind),
+      }),
+    ),
+  );
 }
 
 /** Put buttons on the bar above the ledge; without any it goes. */

@@ -8,7 +8,10 @@ const layer = make("g", { class: "touched" }, world);
 const known = new Map();
 let wanted = 0;
 
-export const clear = () => { wanted = 0; layer.replaceChildren(); };
+export const clear = () => {
+  wanted = 0;
+  layer.replaceChildren();
+};
 
 /** Show the page of a change, with what it touched marked. */
 export async function pointOut(revision) {
@@ -24,10 +27,14 @@ export async function pointOut(revision) {
 
 function draw(changed, paragraphs) {
   layer.replaceChildren();
-  for (const f of frames()) if (changed.has(f.id)) make("rect", { x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turnOf(f) }, layer);
+  for (const f of frames())
+    if (changed.has(f.id))
+      make("rect", { x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turnOf(f) }, layer);
   for (const [story, ids] of Object.entries(paragraphs)) {
     const wordy = new Set(ids);
-    for (const line of linesOf(story)) if (wordy.has(line.p)) make("polygon", { points: areaOf(line, line.s, line.e).join(" "), transform: transformOf(line) }, layer);
+    for (const line of linesOf(story))
+      if (wordy.has(line.p))
+        make("polygon", { points: areaOf(line, line.s, line.e).join(" "), transform: transformOf(line) }, layer);
   }
 }
 

@@ -21,19 +21,70 @@ const rounded = (value, places) => figures(value ?? 0, places);
  */
 export const KINDS = {
   points: { show: (value) => `${rounded(value, 2)} pt`, read: (text) => parseLength(text, "pt"), step: true },
-  length: { show: (value) => (value === null ? "" : length(value ?? 0)), read: (text) => parseLength(text, state.sheet.unit), step: true },
+  length: {
+    show: (value) => (value === null ? "" : length(value ?? 0)),
+    read: (text) => parseLength(text, state.sheet.unit),
+    step: true,
+  },
   change: { show: (value) => length(value ?? 0), read: (text) => readChange(text, state.sheet.unit), step: true }, // +2 mm, *0.5
-  percent: { show: (value) => `${rounded((value ?? 1) * 100, 2)} %`, read: (text) => number(text, "Type a percentage, such as 80 %.") / 100, step: true, figures: true },
-  slide: { show: (value) => `${Math.round((value ?? 0) * 100)} %`, read: (text) => number(text, "Type a percentage, such as 20 %.") / 100, step: true, figures: true },
-  degrees: { show: (value) => rounded(value, 2), read: (text) => number(text, "Type degrees, such as 15 or -7.5."), step: true, figures: true },
+  percent: {
+    show: (value) => `${rounded((value ?? 1) * 100, 2)} %`,
+    read: (text) => number(text, "Type a percentage, such as 80 %.") / 100,
+    step: true,
+    figures: true,
+  },
+  slide: {
+    show: (value) => `${Math.round((value ?? 0) * 100)} %`,
+    read: (text) => number(text, "Type a percentage, such as 20 %.") / 100,
+    step: true,
+    figures: true,
+  },
+  degrees: {
+    show: (value) => rounded(value, 2),
+    read: (text) => number(text, "Type degrees, such as 15 or -7.5."),
+    step: true,
+    figures: true,
+  },
   factor: { show: (value) => rounded(value ?? 1, 3), read: (text) => number(text, "Type a number, such as 1.2.") },
-  whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")), step: true, figures: true },
-  count: { show: String, read: (text) => { const count = number(text, "Type a whole number, 1 or more."); if (!(count >= 1 && Number.isInteger(count))) throw new Error("Type a whole number, 1 or more."); return count; }, step: true, figures: true },
-  "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or leave the field empty.")) : null), figures: true },
+  whole: {
+    show: (value) => String(value ?? 0),
+    read: (text) => Math.round(number(text, "Type a whole number.")),
+    step: true,
+    figures: true,
+  },
+  count: {
+    show: String,
+    read: (text) => {
+      const count = number(text, "Type a whole number, 1 or more.");
+      if (!(count >= 1 && Number.isInteger(count))) throw new Error("Type a whole number, 1 or more.");
+      return count;
+    },
+    step: true,
+    figures: true,
+  },
+  "whole or none": {
+    show: (value) => (value === null || value === undefined ? "" : String(value)),
+    read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or leave the field empty.")) : null),
+    figures: true,
+  },
   light: { show: (value) => value ?? "", read: light },
-  text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type a value."); return text.trim(); } },
+  text: {
+    show: (value) => value ?? "",
+    read: (text) => {
+      if (!text.trim()) throw new Error("Type a value.");
+      return text.trim();
+    },
+  },
   "text or none": { show: (value) => value ?? "", read: (text) => text.trim() },
-  dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Type dashes as lengths in points, such as 3 2.")) },
+  dash: {
+    show: (value) => (value || []).join(" "),
+    read: (text) =>
+      text
+        .trim()
+        .split(/[\s,]+/)
+        .filter(Boolean)
+        .map((part) => number(part, "Type dashes as lengths in points, such as 3 2.")),
+  },
 };
 
 /** What reads a part of a whole; says `words` where it is less than nothing, or more than all. */
@@ -58,17 +109,46 @@ function light(text) {
 export function typedField(kind, take, refuse, attributes = {}) {
   const commit = () => {
     if (field.value === field.dataset.was || !field.isConnected) return; // what was selected may be gone
-    try { take(kind.read(field.value)); field.dataset.was = field.value; } catch (error) { refuse(error.message); back(); }
+    try {
+      take(kind.read(field.value));
+      field.dataset.was = field.value;
+    } catch (error) {
+      refuse(error.message);
+      back();
+    }
   };
-  const back = () => { field.value = field.dataset.was ?? ""; };
+  const back = () => {
+    field.value = field.dataset.was ?? "";
+  };
   const keydown = (event) => {
     event.stopPropagation();
-    if (event.key === "Enter") { event.preventDefault(); field.blur(); }
-    if (event.key === "Escape") { event.preventDefault(); back(); field.blur(); }
-    if (kind.step && ["ArrowUp", "ArrowDown"].includes(event.key)) { event.preventDefault(); field.value = stepped(field.value, event.key === "ArrowUp", event.shiftKey); }
+    if (event.key === "Enter") {
+      event.preventDefault();
+      field.blur();
+    }
+    if (event.key === "Escape") {
+      event.preventDefault();
+      back();
+      field.blur();
+    }
+    if (kind.step && ["ArrowUp", "ArrowDown"].includes(event.key)) {
+      event.preventDefault();
+      field.value = stepped(field.value, event.key === "ArrowUp", event.shiftKey);
+    }
   };
   // Leaving it is heard of by itself: what arrows made of a value is no change to a browser.
-  const field = /** @type {HTMLInputElement} */ (element("input", { class: "field", autocomplete: "off", spellcheck: "false", ...(kind.figures ? { inputmode: "decimal" } : {}), ...attributes, change: commit, blur: commit, keydown }));
+  const field = /** @type {HTMLInputElement} */ (
+    element("input", {
+      class: "field",
+      autocomplete: "off",
+      spellcheck: "false",
+      ...(kind.figures ? { inputmode: "decimal" } : {}),
+      ...attributes,
+      change: commit,
+      blur: commit,
+      keydown,
+    })
+  );
   return field;
 }
 
@@ -86,7 +166,10 @@ export function offer(field, choices) {
   const coloured = choices.some(([, , css]) => css);
   field.classList.toggle("inks", coloured);
   // The chosen one shows its colour in browsers whose lists can be styled; in others the words alone.
-  field.replaceChildren(...(coloured ? [element("button", { type: "button" }, document.createElement("selectedcontent"))] : []), ...choices.map(([value, word, css]) => choiceOf(String(value), word, css, coloured)));
+  field.replaceChildren(
+    ...(coloured ? [element("button", { type: "button" }, document.createElement("selectedcontent"))] : []),
+    ...choices.map(([value, word, css]) => choiceOf(String(value), word, css, coloured)),
+  );
   field.dataset.choices = known;
 }
 
@@ -94,7 +177,8 @@ function choiceOf(value, word, css, coloured) {
   const option = new Option(word, value);
   if (coloured) {
     const chip = element("i", { class: "swatch-chip", "aria-hidden": "true" });
-    if (css) chip.style.setProperty("background", css); else chip.classList.add("none");
+    if (css) chip.style.setProperty("background", css);
+    else chip.classList.add("none");
     option.prepend(chip);
   }
   return option;

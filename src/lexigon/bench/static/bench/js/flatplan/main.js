@@ -7,7 +7,6 @@ import { duplicate, fill, remove } from "./slip.js";
 import { drawThread, lay, leafAt, mark } from "./spreads.js";
 import { boardOf, chosen, onChange, send, state, step } from "./store.js";
 
-
 function choose(index, { range = false, add = false } = {}) {
   const { pages } = state.plan;
   if (index < 0 || index >= pages.length) return;
@@ -35,7 +34,9 @@ list.addEventListener("pointerdown", (event) => {
   const on = state.chosen.has(state.plan.pages[index].id);
   const options = { range: event.shiftKey, add: event.ctrlKey || event.metaKey };
   if (!on || options.range || options.add) choose(index, options);
-  dragPages(event, leafAt(index), () => { if (on && !options.range && !options.add) choose(index); });
+  dragPages(event, leafAt(index), () => {
+    if (on && !options.range && !options.add) choose(index);
+  });
 });
 list.addEventListener("contextmenu", (event) => {
   const leaf = event.target.closest(".leaf[data-index]");
@@ -66,26 +67,57 @@ function shift(by) {
 }
 
 const keys = {
-  ArrowLeft: () => -1, ArrowRight: () => 1, ArrowUp: () => -rowLength(), ArrowDown: () => rowLength(), Home: () => -state.cursor, End: () => state.plan.pages.length - 1 - state.cursor,
+  ArrowLeft: () => -1,
+  ArrowRight: () => 1,
+  ArrowUp: () => -rowLength(),
+  ArrowDown: () => rowLength(),
+  Home: () => -state.cursor,
+  End: () => state.plan.pages.length - 1 - state.cursor,
 };
 document.addEventListener("keydown", (event) => {
   if (event.target.closest("input, select, textarea, dialog, summary, button")) return;
   const control = event.ctrlKey || event.metaKey;
-  if (control && event.key.toLowerCase() === "z") { event.preventDefault(); step(event.shiftKey ? "redo" : "undo"); return; }
-  if (control && event.key.toLowerCase() === "a") { event.preventDefault(); state.chosen = new Set(state.plan.pages.map((page) => page.id)); mark(); fill(); return; }
+  if (control && event.key.toLowerCase() === "z") {
+    event.preventDefault();
+    step(event.shiftKey ? "redo" : "undo");
+    return;
+  }
+  if (control && event.key.toLowerCase() === "a") {
+    event.preventDefault();
+    state.chosen = new Set(state.plan.pages.map((page) => page.id));
+    mark();
+    fill();
+    return;
+  }
   if (control) return;
   if (keys[event.key]) {
     event.preventDefault();
     const by = keys[event.key]();
     if (event.altKey) shift(by);
     else choose(Math.min(Math.max(state.cursor + by, 0), state.plan.pages.length - 1), { range: event.shiftKey });
-  } else if (event.key === "Enter" && state.chosen.size) { event.preventDefault(); location.href = boardOf(chosen()[0].index); } else if (event.key === "Delete" || event.key === "Backspace") { event.preventDefault(); remove(); } else if (event.key.toLowerCase() === "d") { event.preventDefault(); duplicate(); } else if (/^[1-9]$/.test(event.key) && state.chosen.size) {
+  } else if (event.key === "Enter" && state.chosen.size) {
+    event.preventDefault();
+    location.href = boardOf(chosen()[0].index);
+  } else if (event.key === "Delete" || event.key === "Backspace") {
+    event.preventDefault();
+    remove();
+  } else if (event.key.toLowerCase() === "d") {
+    event.preventDefault();
+    duplicate();
+  } else if (/^[1-9]$/.test(event.key) && state.chosen.size) {
     const master = state.plan.masters[Number(event.key) - 1];
     if (master) send({ do: "apply-master", master: master.id, pages: [...state.chosen] });
-  } else if (event.key === "Escape") { state.chosen.clear(); mark(); fill(); }
+  } else if (event.key === "Escape") {
+    state.chosen.clear();
+    mark();
+    fill();
+  }
 });
 onSteps(step);
-onChange(() => { lay(); fill(); });
+onChange(() => {
+  lay();
+  fill();
+});
 document.addEventListener("lexigon:go", (event) => {
   const { page } = /** @type {CustomEvent} */ (event).detail;
   if (page === null || !leafAt(page)) return;

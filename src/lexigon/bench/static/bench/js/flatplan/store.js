@@ -8,7 +8,9 @@ export const state = { plan: readState("plan-state"), chosen: new Set(), anchor:
 const base = `/job/${state.plan.key}/`;
 const listeners = [];
 export const onChange = (listener) => listeners.push(listener);
-export const changed = () => { for (const listener of listeners) listener(); };
+export const changed = () => {
+  for (const listener of listeners) listener();
+};
 
 /** @type {Promise<any>} */
 let running = Promise.resolve();
@@ -31,16 +33,22 @@ async function told(action) {
 
 /** Send intents, one request at a time; resolves with whether they were done. */
 export function send(...intents) {
-  const done = running.then(() => told(() => post(`${base}edits/`, { base: state.plan.revision, intents, token: crypto.randomUUID(), view: [] })));
+  const done = running.then(() =>
+    told(() => post(`${base}edits/`, { base: state.plan.revision, intents, token: crypto.randomUUID(), view: [] })),
+  );
   running = done;
   return done;
 }
 
 export function step(name) {
-  running = running.then(() => told(async () => {
-    const answer = await post(`${base}${name}/`, {});
-    toast(answer.label ? `${name === "undo" ? "Undone" : "Redone"}: ${inSentence(answer.label)}` : `Nothing to ${name}`);
-  }));
+  running = running.then(() =>
+    told(async () => {
+      const answer = await post(`${base}${name}/`, {});
+      toast(
+        answer.label ? `${name === "undo" ? "Undone" : "Redone"}: ${inSentence(answer.label)}` : `Nothing to ${name}`,
+      );
+    }),
+  );
   return running;
 }
 

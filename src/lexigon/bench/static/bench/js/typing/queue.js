@@ -3,7 +3,9 @@
 import { append, shiftPlace } from "./words.js";
 
 /** What a queue is doing: nothing is left to send; a request is under way; nobody answers, and it is tried again. */
-export const SAVED = "saved", SENDING = "sending", OFFLINE = "offline";
+export const SAVED = "saved",
+  SENDING = "sending",
+  OFFLINE = "offline";
 
 const MOST = 400; // edits in one request
 const STEPS = 3; // requests that wait, from which on steps of undo are put together: so typing is never more than these behind
@@ -33,7 +35,13 @@ export class Queue {
    * with the typing that is lost with it; `onState` hears of each state. `wait` resolves after milliseconds.
    * @param {{post: (entry: Entry) => Promise<any>, onAnswer: (answer: any, entry: Entry) => void, onRefusal: (error: any, entry: Entry, lost: Entry[]) => any, onState?: (state: string, error?: any) => void, wait?: (ms: number) => Promise<void>}} of
    */
-  constructor({ post, onAnswer, onRefusal, onState = () => {}, wait = (ms) => new Promise((done) => setTimeout(done, ms)) }) {
+  constructor({
+    post,
+    onAnswer,
+    onRefusal,
+    onState = () => {},
+    wait = (ms) => new Promise((done) => setTimeout(done, ms)),
+  }) {
     this.post = post;
     this.onAnswer = onAnswer;
     this.onRefusal = onRefusal;
@@ -46,9 +54,13 @@ export class Queue {
     this.waiting = [];
   }
 
-  get busy() { return this.state !== SAVED; }
+  get busy() {
+    return this.state !== SAVED;
+  }
   /** Resolves once all that was sent is answered. */
-  idle() { return this.busy || this.entries.length ? new Promise((done) => this.waiting.push(done)) : Promise.resolve(); }
+  idle() {
+    return this.busy || this.entries.length ? new Promise((done) => this.waiting.push(done)) : Promise.resolve();
+  }
 
   /** Send something behind all else; resolves with its answer. @param {Partial<Entry>} entry */
   add({ name, asked, group = "", token = crypto.randomUUID(), typed = false, ...more }) {
@@ -62,15 +74,26 @@ export class Queue {
   /** Send an edit of words: with those that wait where it may be one request with them. */
   type(name, intent, group) {
     const last = this.entries[this.entries.length - 1];
-    const joins = last?.typed && !last.sent && last.name === name && last.story === intent.story && last.asked.intents.length < MOST && (last.group === group || this.entries.length > STEPS);
-    if (joins) { append(last.asked.intents, intent); return last.done; }
+    const joins =
+      last?.typed &&
+      !last.sent &&
+      last.name === name &&
+      last.story === intent.story &&
+      last.asked.intents.length < MOST &&
+      (last.group === group || this.entries.length > STEPS);
+    if (joins) {
+      append(last.asked.intents, intent);
+      return last.done;
+    }
     const done = this.add({ name, asked: { intents: [{ ...intent }] }, group, typed: true, story: intent.story });
     done.catch(() => {}); // reported by `onRefusal`
     return done;
   }
 
   /** The edits of a story's words that have no answer yet, in order. */
-  typing(story) { return this.entries.filter((one) => one.typed && one.story === story).flatMap(({ asked }) => asked.intents); }
+  typing(story) {
+    return this.entries.filter((one) => one.typed && one.story === story).flatMap(({ asked }) => asked.intents);
+  }
 
   async pump() {
     if (this.busy) return;
@@ -78,7 +101,11 @@ export class Queue {
     let tries = 0;
     while (this.entries.length) {
       const [entry] = this.entries;
-      if (entry.typed && !entry.asked.intents.length) { this.entries.shift(); entry.resolve(null); continue; } // it was all taken back
+      if (entry.typed && !entry.asked.intents.length) {
+        this.entries.shift();
+        entry.resolve(null);
+        continue;
+      } // it was all taken back
       entry.sent = true;
       let answer;
       try {
@@ -97,7 +124,13 @@ export class Queue {
       this.entries.shift();
       for (const shift of answer.shifts || []) this.move(shift);
       this.enter(SENDING);
-      try { this.onAnswer(answer, entry); } catch (problem) { queueMicrotask(() => { throw problem; }); } // what waits goes on all the same
+      try {
+        this.onAnswer(answer, entry);
+      } catch (problem) {
+        queueMicrotask(() => {
+          throw problem;
+        });
+      } // what waits goes on all the same
       entry.resolve(answer);
     }
     this.finish();
@@ -108,7 +141,11 @@ export class Queue {
     this.entries.shift();
     const lost = entry.typed ? [entry, ...this.entries.filter((one) => one.typed && one.story === entry.story)] : [];
     this.entries = this.entries.filter((one) => !lost.includes(one));
-    try { await this.onRefusal(error, entry, lost); } finally { for (const one of lost.length ? lost : [entry]) one.reject(error); }
+    try {
+      await this.onRefusal(error, entry, lost);
+    } finally {
+      for (const one of lost.length ? lost : [entry]) one.reject(error);
+    }
   }
 
   finish() {
@@ -123,12 +160,22 @@ export class Queue {
 
   /** Places that wait to be sent are moved past what others did. */
   move(shift) {
-    for (const { asked } of this.entries) for (const intent of asked.intents || []) {
-      if (intent.story !== shift[0]) continue;
-      for (const side of ["start", "end"]) if (intent[side]) intent[side] = shiftPlace(intent[side], shift);
-    }
+    for (const { asked } of this.entries)
+      for (const intent of asked.intents || []) {
+        if (intent.story !== shift[0]) continue;
+        for (const side of ["start", "end"]) if (intent[side]) intent[side] = shiftPlace(intent[side], shift);
+      }
   }
 
   /** What is not answered yet, to be kept over a reload. */
-  unsent() { return this.entries.map(({ name, asked, group, token, typed, story }) => ({ name, asked, group, token, typed, story })); }
+  unsent() {
+    return this.entries.map(({ name, asked, group, token, typed, story }) => ({
+      name,
+      asked,
+      group,
+      token,
+      typed,
+      story,
+    }));
+  }
 }

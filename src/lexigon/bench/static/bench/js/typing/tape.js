@@ -2,7 +2,9 @@
 // fetched, something that is put in, an undo. Nothing typed goes past the tape, so nothing can overtake it.
 
 /** The states of typing: the caret is in no text; what is done is done at once; it waits. */
-export const AWAY = "away", READY = "ready", WAITING = "waiting";
+export const AWAY = "away",
+  READY = "ready",
+  WAITING = "waiting";
 
 /** @type {{run: () => any, words: string}[]} */
 let tape = [];
@@ -11,7 +13,9 @@ let running = 0; // what is done now may do more, before what waits
 let inside = () => false;
 
 /** What tells whether the caret is in a text. */
-export function watchCaret(tell) { inside = tell; }
+export function watchCaret(tell) {
+  inside = tell;
+}
 
 export const typingState = () => (depth ? WAITING : inside() ? READY : AWAY);
 
@@ -22,7 +26,11 @@ export function inTurn(run, words = "") {
 
 function carryOut(run) {
   running += 1;
-  try { run(); } finally { running -= 1; }
+  try {
+    run();
+  } finally {
+    running -= 1;
+  }
 }
 
 /** Whether something must wait; then it is on the tape. */
@@ -37,7 +45,9 @@ export async function holding(task) {
   depth += 1;
   document.documentElement.dataset.typing = WAITING;
   let next = null;
-  try { next = await task(); } finally {
+  try {
+    next = await task();
+  } finally {
     depth -= 1;
     if (typeof next === "function") tape.unshift({ run: next, words: "" });
     wind();

@@ -12,7 +12,8 @@ import { points, units } from "./characters.js";
 
 const HEX = "0123456789abcdef";
 /** An id for a new paragraph. */
-export const freshId = () => `p${[...crypto.getRandomValues(new Uint8Array(10))].map((byte) => HEX[byte % 16]).join("")}`;
+export const freshId = () =>
+  `p${[...crypto.getRandomValues(new Uint8Array(10))].map((byte) => HEX[byte % 16]).join("")}`;
 
 const CONTROLS = /(?!\n|\t|\x85)\p{Cc}|[\p{Cs}\ufffc\ufeff\ufffe\uffff]/gu;
 /** Words as a story may hold them: one kind of line end, no control characters. The core's `clean`. */
@@ -20,10 +21,17 @@ export const clean = (text) => text.replace(/\r\n?|\x85|\u2029/g, "\n").replace(
 
 /** A row with other words from `start` to `end`. What is put in is set like what it replaces, or what is before it. @param {Row} row @returns {Row} */
 export function withWords(row, start, end, put) {
-  const a = units(row.text, start), b = units(row.text, end), long = points(put), by = long - (end - start), insertion = start === end;
+  const a = units(row.text, start),
+    b = units(row.text, end),
+    long = points(put),
+    by = long - (end - start),
+    insertion = start === end;
   const from = (s) => (s < start || (s === start && !insertion) ? s : s >= end ? s + by : start + long);
-  const to = (e, s, kind) => (e < start ? e : e === start ? e + (insertion && s < start && !kind ? long : 0) : e >= end ? e + by : start + long);
-  const spans = (row.spans || []).map(([s, e, ...rest]) => [from(s), to(e, s, rest[1]), ...rest]).filter(([s, e]) => e > s);
+  const to = (e, s, kind) =>
+    e < start ? e : e === start ? e + (insertion && s < start && !kind ? long : 0) : e >= end ? e + by : start + long;
+  const spans = (row.spans || [])
+    .map(([s, e, ...rest]) => [from(s), to(e, s, rest[1]), ...rest])
+    .filter(([s, e]) => e > s);
   return withSpans({ ...row, text: row.text.slice(0, a) + put + row.text.slice(b) }, spans);
 }
 
@@ -34,7 +42,9 @@ function withSpans(row, spans) {
 
 /** The words of a row from one offset to another. @param {Row} row @returns {Row} */
 function sliceRow(row, start, end) {
-  const spans = (row.spans || []).map(([s, e, ...rest]) => [Math.max(s, start) - start, Math.min(e, end) - start, ...rest]).filter(([s, e]) => e > s);
+  const spans = (row.spans || [])
+    .map(([s, e, ...rest]) => [Math.max(s, start) - start, Math.min(e, end) - start, ...rest])
+    .filter(([s, e]) => e > s);
   const cut = withSpans({ ...row, text: row.text.slice(units(row.text, start), units(row.text, end)) }, spans);
   if (!row.notes) return cut;
   const before = (row.spans || []).filter(([s, , , kind]) => kind === "note" && s < start).length;
@@ -64,22 +74,34 @@ export function applyTyping(rows, { start, end, text, ids = [] }) {
   if (first < 0 || last < 0) return null;
   let [a, b] = [start.offset, end.offset];
   if (first > last || (first === last && a > b)) [first, last, a, b] = [last, first, b, a];
-  const [head, tail] = [rows[first], rows[last]], long = points(tail.text);
+  const [head, tail] = [rows[first], rows[last]],
+    long = points(tail.text);
   if (a < 0 || b > long || a > points(head.text)) return null;
-  const lines = text.split("\n"), at = first, remove = last - first + 1;
+  const lines = text.split("\n"),
+    at = first,
+    remove = last - first + 1;
   const behind = (row, offset) => ({ paragraph: row.id, offset });
-  if (lines.length === 1 && first === last) return { at, remove, rows: [withWords(head, a, b, text)], caret: behind(head, a + points(text)) };
-  const before = withWords(sliceRow(head, 0, a), a, a, lines[0]), after = sliceRow(tail, b, long);
+  if (lines.length === 1 && first === last)
+    return { at, remove, rows: [withWords(head, a, b, text)], caret: behind(head, a + points(text)) };
+  const before = withWords(sliceRow(head, 0, a), a, a, lines[0]),
+    after = sliceRow(tail, b, long);
   if (lines.length === 1) {
     if (!before.text && after.text) return { at, remove, rows: [after], caret: behind(after, 0) };
-    if (after.text && (holdsTable(before) || holdsTable(after))) return { at, remove, rows: [before, after], caret: behind(before, points(before.text)) };
+    if (after.text && (holdsTable(before) || holdsTable(after)))
+      return { at, remove, rows: [before, after], caret: behind(before, points(before.text)) };
     return { at, remove, rows: [joinRows(before, after)], caret: behind(before, points(before.text)) };
   }
   const { spans: _s, notes: _n, queries: _q, table: _t, ...plain } = head;
   const made = lines.slice(1).map((line, n) => ({ ...plain, id: ids[n], text: line }));
   const final = made.length - 1;
-  if (after.text || first !== last) made[final] = { ...joinRows(made[final], after), ...(tail.style === undefined ? {} : { style: tail.style, level: tail.level }) };
-  if (first === last && !before.text && after.text && !holdsTable(head)) { [before.id, made[final].id] = [made[final].id, head.id]; } // what leads to a paragraph goes with its words
+  if (after.text || first !== last)
+    made[final] = {
+      ...joinRows(made[final], after),
+      ...(tail.style === undefined ? {} : { style: tail.style, level: tail.level }),
+    };
+  if (first === last && !before.text && after.text && !holdsTable(head)) {
+    [before.id, made[final].id] = [made[final].id, head.id];
+  } // what leads to a paragraph goes with its words
   return { at, remove, rows: [before, ...made], caret: behind(made[final], points(lines[final + 1])) };
 }
 
@@ -95,9 +117,16 @@ export function shiftPlace(place, [, paragraph, at, removed, inserted, to, by]) 
 export function append(typed, next) {
   const last = typed[typed.length - 1];
   if (last && last.story === next.story && !last.text.includes("\n") && !next.text.includes("\n")) {
-    const { start, end } = last, reach = start.offset + points(last.text);
-    const here = start.paragraph === end.paragraph && [next.start, next.end].every(({ paragraph }) => paragraph === start.paragraph) && start.offset <= end.offset;
-    if (here && next.start.offset === reach && next.end.offset === reach && last.marks === next.marks) { last.text += next.text; return; }
+    const { start, end } = last,
+      reach = start.offset + points(last.text);
+    const here =
+      start.paragraph === end.paragraph &&
+      [next.start, next.end].every(({ paragraph }) => paragraph === start.paragraph) &&
+      start.offset <= end.offset;
+    if (here && next.start.offset === reach && next.end.offset === reach && last.marks === next.marks) {
+      last.text += next.text;
+      return;
+    }
     if (here && !next.text && next.end.offset === reach && next.start.offset >= start.offset) {
       last.text = [...last.text].slice(0, next.start.offset - start.offset).join("");
       if (!last.text && start.offset === end.offset) typed.pop();
@@ -117,12 +146,27 @@ export class Stretch {
     this.rows = rows;
   }
 
-  static of({ story, first, count, paragraphs }) { return new Stretch(story, first, count, paragraphs.map(([id, text, table]) => (table ? { id, text, table } : { id, text }))); }
+  static of({ story, first, count, paragraphs }) {
+    return new Stretch(
+      story,
+      first,
+      count,
+      paragraphs.map(([id, text, table]) => (table ? { id, text, table } : { id, text })),
+    );
+  }
 
-  copy() { return new Stretch(this.story, this.first, this.count, [...this.rows]); }
-  indexOf(paragraph) { return this.rows.findIndex(({ id }) => id === paragraph); }
-  row(paragraph) { return this.rows[this.indexOf(paragraph)]; }
-  get whole() { return this.first === 0 && this.rows.length === this.count; }
+  copy() {
+    return new Stretch(this.story, this.first, this.count, [...this.rows]);
+  }
+  indexOf(paragraph) {
+    return this.rows.findIndex(({ id }) => id === paragraph);
+  }
+  row(paragraph) {
+    return this.rows[this.indexOf(paragraph)];
+  }
+  get whole() {
+    return this.first === 0 && this.rows.length === this.count;
+  }
 
   /** Carry out an edit; what it did, or null where it is about paragraphs that are not known. @param {Typed} typed */
   replace(typed) {
@@ -137,7 +181,10 @@ export class Stretch {
   resolve({ p, o }) {
     const { rows } = this;
     if (p === "^") return this.first === 0 ? { p: rows[0].id, o: 0 } : undefined;
-    if (p === "$") return this.first + rows.length === this.count ? { p: rows[rows.length - 1].id, o: points(rows[rows.length - 1].text) } : undefined;
+    if (p === "$")
+      return this.first + rows.length === this.count
+        ? { p: rows[rows.length - 1].id, o: points(rows[rows.length - 1].text) }
+        : undefined;
     const at = this.indexOf(p);
     if (at < 0) return undefined;
     return { p, o: Math.min(Math.max(o, 0), points(rows[at].text)) };
@@ -145,7 +192,8 @@ export class Stretch {
 
   /** The end of the paragraph before, or the beginning of the one after; null at the story's edge, undefined where it is not known. */
   beside(paragraph, direction) {
-    const at = this.indexOf(paragraph), next = this.rows[at + direction];
+    const at = this.indexOf(paragraph),
+      next = this.rows[at + direction];
     if (at < 0) return undefined;
     if (next) return { p: next.id, o: direction > 0 ? 0 : points(next.text) };
     const edge = direction > 0 ? this.first + this.rows.length >= this.count : this.first === 0;
@@ -157,9 +205,11 @@ export class Stretch {
     const made = this.copy();
     for (const other of [...fresh].sort((a, b) => a.first - b.first)) {
       if (other.story !== made.story || other.count !== made.count) return null;
-      const end = made.first + made.rows.length, stop = other.first + other.rows.length;
+      const end = made.first + made.rows.length,
+        stop = other.first + other.rows.length;
       if (other.first > end || stop < made.first) continue; // apart from it
-      const head = made.rows.slice(0, Math.max(other.first - made.first, 0)), tail = made.rows.slice(Math.max(stop - made.first, 0));
+      const head = made.rows.slice(0, Math.max(other.first - made.first, 0)),
+        tail = made.rows.slice(Math.max(stop - made.first, 0));
       const over = made.rows.slice(head.length, made.rows.length - tail.length);
       if (over.some(({ id }, n) => id !== other.rows[Math.max(made.first - other.first, 0) + n]?.id)) return null;
       made.rows = [...head, ...other.rows, ...tail];

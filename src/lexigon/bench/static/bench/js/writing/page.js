@@ -1,7 +1,8 @@
 // The text in the window: paragraphs with their looks, and between places of the page and offsets of the words.
 import { points, units } from "../typing/characters.js";
 
-const LINE = "\u2028", OBJECT = "\ufffc";
+const LINE = "\u2028",
+  OBJECT = "\ufffc";
 
 function made(tag, name, text = "") {
   return Object.assign(document.createElement(tag), { className: name, textContent: text });
@@ -11,7 +12,9 @@ function made(tag, name, text = "") {
 function pieces({ text, spans = [] }) {
   const found = [];
   let at = 0;
-  const cut = (a, b, ...more) => { if (b > a) found.push([text.slice(units(text, a), units(text, b)), ...more]); };
+  const cut = (a, b, ...more) => {
+    if (b > a) found.push([text.slice(units(text, a), units(text, b)), ...more]);
+  };
   for (const [start, end, classes, kind, shown] of spans) {
     cut(at, start, "");
     cut(start, end, classes, kind, shown);
@@ -54,8 +57,14 @@ export const rowElement = (node) => (node.nodeType === 1 ? node : node.parentEle
 export function offsetOf(element, node, offset) {
   let count = 0;
   const walk = (here) => {
-    if (here === node && here.nodeType === 3) { count += points(here.data, offset); return true; }
-    if (here.nodeType === 3) { count += points(here.data); return false; }
+    if (here === node && here.nodeType === 3) {
+      count += points(here.data, offset);
+      return true;
+    }
+    if (here.nodeType === 3) {
+      count += points(here.data);
+      return false;
+    }
     if (here.dataset?.one !== undefined) {
       if (here === node || here.contains(node)) return true;
       count += 1;

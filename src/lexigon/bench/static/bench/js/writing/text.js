@@ -45,19 +45,30 @@ function marginOf(row) {
       words.setAttribute("role", "textbox");
       words.setAttribute("aria-label", `Note ${note.number}`);
       words.addEventListener("focusout", () => writeNote(note, words.textContent));
-      words.addEventListener("keydown", (event) => { event.stopPropagation(); if (event.key === "Enter") { event.preventDefault(); field.focus(); } });
+      words.addEventListener("keydown", (event) => {
+        event.stopPropagation();
+        if (event.key === "Enter") {
+          event.preventDefault();
+          field.focus();
+        }
+      });
     }
     card.append(number, words);
     margin.append(card);
   }
-  for (const query of row.queries || []) margin.append(Object.assign(document.createElement("div"), { className: "query-card", textContent: query }));
+  for (const query of row.queries || [])
+    margin.append(Object.assign(document.createElement("div"), { className: "query-card", textContent: query }));
   return margin;
 }
 
 function build(row) {
   const block = document.createElement("div");
   block.className = "written-row";
-  const name = Object.assign(document.createElement("span"), { className: "style", textContent: styleName(row.style), title: styleName(row.style) });
+  const name = Object.assign(document.createElement("span"), {
+    className: "style",
+    textContent: styleName(row.style),
+    title: styleName(row.style),
+  });
   name.contentEditable = "false";
   const paragraph = paragraphOf(row);
   block.append(name, paragraph);
@@ -66,7 +77,11 @@ function build(row) {
   return { row, block, paragraph };
 }
 
-const looksSame = (one, other) => one === other || (one.text === other.text && one.style === other.style && JSON.stringify([one.spans, one.notes, one.queries]) === JSON.stringify([other.spans, other.notes, other.queries]));
+const looksSame = (one, other) =>
+  one === other ||
+  (one.text === other.text &&
+    one.style === other.style &&
+    JSON.stringify([one.spans, one.notes, one.queries]) === JSON.stringify([other.spans, other.notes, other.queries]));
 
 /** Show the paragraphs as they are now; those that look the same stay as they are. Whether any was built, which may have taken the caret's place
  *  from it. */
@@ -76,17 +91,31 @@ function show() {
   elements = new Map();
   const ids = new Set(text.rows.map(({ id }) => id));
   for (const [id, { block }] of old) if (!ids.has(id)) block.remove(); // first, so that the others stay where they are
-  let at = field.firstChild, rebuilt = old.size !== text.rows.length;
+  let at = field.firstChild,
+    rebuilt = old.size !== text.rows.length;
   for (const row of text.rows) {
     let one = old.get(row.id);
-    if (one && looksSame(one.row, row)) one.row = row; else {
-      if (one) { if (at === one.block) at = at.nextSibling; one.block.remove(); rebuilt = true; }
+    if (one && looksSame(one.row, row)) one.row = row;
+    else {
+      if (one) {
+        if (at === one.block) at = at.nextSibling;
+        one.block.remove();
+        rebuilt = true;
+      }
       one = build(row);
     }
     elements.set(row.id, one);
-    if (one.block === at) at = at.nextSibling; else { field.insertBefore(one.block, at); rebuilt = true; }
+    if (one.block === at) at = at.nextSibling;
+    else {
+      field.insertBefore(one.block, at);
+      rebuilt = true;
+    }
   }
-  while (at) { const next = at.nextSibling; at.remove(); at = next; }
+  while (at) {
+    const next = at.nextSibling;
+    at.remove();
+    at = next;
+  }
   if (rebuilt) fold();
   return rebuilt;
 }
@@ -112,14 +141,18 @@ export function places() {
 export function rangePlaces(range) {
   const at = (node, offset) => {
     let element = rowElement(node);
-    if (!element) { // between paragraphs, or in a margin
-      const block = (node.nodeType === 1 ? node : node.parentElement)?.closest(".written-row") || field.children[Math.min(offset, field.children.length - 1)];
+    if (!element) {
+      // between paragraphs, or in a margin
+      const block =
+        (node.nodeType === 1 ? node : node.parentElement)?.closest(".written-row") ||
+        field.children[Math.min(offset, field.children.length - 1)];
       element = block?.querySelector("[data-p]");
       return element ? { p: element.dataset.p, o: 0 } : null;
     }
     return { p: element.dataset.p, o: offsetOf(element, node, offset) };
   };
-  const start = at(range.startContainer, range.startOffset), end = at(range.endContainer, range.endOffset);
+  const start = at(range.startContainer, range.startOffset),
+    end = at(range.endContainer, range.endOffset);
   return start && end ? { start, end } : null;
 }
 
@@ -134,8 +167,12 @@ export function putCaret(p, offset) {
 
 export function reselect({ start, end }) {
   if (!elements.has(start.p) || !elements.has(end.p)) return;
-  if (start.p === end.p && start.o === end.o) { putCaret(start.p, start.o); return; }
-  const [a, ao] = placeOf(elements.get(start.p).paragraph, start.o), [b, bo] = placeOf(elements.get(end.p).paragraph, end.o);
+  if (start.p === end.p && start.o === end.o) {
+    putCaret(start.p, start.o);
+    return;
+  }
+  const [a, ao] = placeOf(elements.get(start.p).paragraph, start.o),
+    [b, bo] = placeOf(elements.get(end.p).paragraph, end.o);
   getSelection().setBaseAndExtent(a, ao, b, bo);
 }
 
@@ -143,11 +180,24 @@ const place = ({ p, o }) => ({ paragraph: p, offset: o });
 
 // What is typed, and its answers
 
-const lostWords = (entries) => entries.flatMap(({ asked }) => asked.intents || []).map(({ text: words }) => words || "").join("");
+const lostWords = (entries) =>
+  entries
+    .flatMap(({ asked }) => asked.intents || [])
+    .map(({ text: words }) => words || "")
+    .join("");
 
 let refused = false; // the last edit was
 export const queue = new Queue({
-  post: ({ name, asked, token, group, typed, from }) => post(`${base}${name}/`, { story: text.story, intents: [], ...asked, painted: typed, base: from ?? text.revision, group, token: name.startsWith("step/") ? "" : token }),
+  post: ({ name, asked, token, group, typed, from }) =>
+    post(`${base}${name}/`, {
+      story: text.story,
+      intents: [],
+      ...asked,
+      painted: typed,
+      base: from ?? text.revision,
+      group,
+      token: name.startsWith("step/") ? "" : token,
+    }),
   onAnswer: take,
   async onRefusal(error, entry, lost) {
     refused = true;
@@ -161,7 +211,9 @@ export const queue = new Queue({
   onState(state, error) {
     document.documentElement.dataset.queue = state;
     if (state === OFFLINE) toast(error.message, true);
-    tellSaved(...(state === SAVED ? (refused ? ["not saved"] : []) : [state === OFFLINE ? "not saved yet" : "saving…"]));
+    tellSaved(
+      ...(state === SAVED ? (refused ? ["not saved"] : []) : [state === OFFLINE ? "not saved yet" : "saving…"]),
+    );
     if (state !== "sending") unsent.keep();
   },
 });
@@ -177,10 +229,13 @@ export function begin(answer) {
   replay();
   show();
 }
-export function whenRefused(open) { reopen = open; }
+export function whenRefused(open) {
+  reopen = open;
+}
 
 /** Rows with what typing must know of them: whether they are a table's. */
-const marked = (rows) => rows.map((row) => (row.text === OBJECT && row.spans?.[0]?.[3] === "table" ? { ...row, table: true } : row));
+const marked = (rows) =>
+  rows.map((row) => (row.text === OBJECT && row.spans?.[0]?.[3] === "table" ? { ...row, table: true } : row));
 
 function replay() {
   text.rows = [...confirmed];
@@ -210,14 +265,24 @@ function take(answer, entry) {
   const here = places();
   if (answer.rows) confirmed = marked(answer.rows);
   else for (const { at, remove, rows } of answer.steps) confirmed.splice(at, remove, ...marked(rows));
-  for (const row of answer.again || []) { const at = confirmed.findIndex(({ id }) => id === row.id); if (at >= 0) confirmed[at] = row; }
+  for (const row of answer.again || []) {
+    const at = confirmed.findIndex(({ id }) => id === row.id);
+    if (at >= 0) confirmed[at] = row;
+  }
   if (answer.numbers) confirmed = confirmed.map((row) => (row.notes ? numbered(row, answer.numbers) : row));
   replay();
   const rebuilt = show();
   if (here && !composing) {
-    const moved = (at) => { const { paragraph: p, offset: o } = (answer.shifts || []).reduce((one, shift) => (shift[0] === text.story ? shiftPlace(one, shift) : one), place(at)); return { p, o }; };
+    const moved = (at) => {
+      const { paragraph: p, offset: o } = (answer.shifts || []).reduce(
+        (one, shift) => (shift[0] === text.story ? shiftPlace(one, shift) : one),
+        place(at),
+      );
+      return { p, o };
+    };
     const [start, end] = [moved(here.start), moved(here.end)];
-    if (rebuilt || start.p !== here.start.p || start.o !== here.start.o || end.p !== here.end.p || end.o !== here.end.o) reselect({ start, end });
+    if (rebuilt || start.p !== here.start.p || start.o !== here.start.o || end.p !== here.end.p || end.o !== here.end.o)
+      reselect({ start, end });
   }
   for (const listener of listeners) listener(answer, entry);
 }
@@ -226,14 +291,35 @@ function take(answer, entry) {
 function numbered(row, numbers) {
   const notes = row.notes.map((note) => ({ ...note, number: numbers[note.story] ?? note.number }));
   let n = 0;
-  const spans = row.spans.map((span) => { if (span[3] !== "note") return span; n += 1; return [...span.slice(0, 4), notes[n - 1]?.number ?? span[4]]; });
+  const spans = row.spans.map((span) => {
+    if (span[3] !== "note") return span;
+    n += 1;
+    return [...span.slice(0, 4), notes[n - 1]?.number ?? span[4]];
+  });
   return { ...row, notes, spans };
 }
 
 function writeNote(note, written) {
   const words = written.replace(/\s*\n\s*/g, " ");
   if (words === note.text) return;
-  queue.add({ name: "write", asked: { intents: [{ do: "replace-text", story: note.story, start: { paragraph: note.p, offset: 0 }, end: { paragraph: note.p, offset: [...note.text].length }, text: words }] } }).catch((error) => { if (!(error instanceof HttpError)) throw error; });
+  queue
+    .add({
+      name: "write",
+      asked: {
+        intents: [
+          {
+            do: "replace-text",
+            story: note.story,
+            start: { paragraph: note.p, offset: 0 },
+            end: { paragraph: note.p, offset: [...note.text].length },
+            text: words,
+          },
+        ],
+      },
+    })
+    .catch((error) => {
+      if (!(error instanceof HttpError)) throw error;
+    });
   note.text = words;
 }
 
@@ -245,7 +331,8 @@ let before = null;
 /** An input method begins to compose: what it does to the page is left to it until it is done. */
 export function beginComposing() {
   composing = true;
-  const element = rowElement(getSelection().anchorNode), row = element && text.rows[indexOf(element.dataset.p)];
+  const element = rowElement(getSelection().anchorNode),
+    row = element && text.rows[indexOf(element.dataset.p)];
   before = row ? { id: row.id, text: row.text } : null;
 }
 
@@ -253,7 +340,10 @@ export function beginComposing() {
 export function endComposing(line) {
   composing = false;
   const element = before && elements.get(before.id)?.paragraph;
-  if (!element) { show(); return null; }
+  if (!element) {
+    show();
+    return null;
+  }
   let now = "";
   const walk = (node) => {
     if (node.nodeType === 3) now += node.data;
@@ -262,9 +352,18 @@ export function endComposing(line) {
   };
   element.childNodes.forEach(walk);
   const [old, fresh] = [[...before.text], [...now]];
-  let head = 0, tail = 0;
+  let head = 0,
+    tail = 0;
   while (head < Math.min(old.length, fresh.length) && old[head] === fresh[head]) head += 1;
-  while (tail < Math.min(old.length, fresh.length) - head && old[old.length - 1 - tail] === fresh[fresh.length - 1 - tail]) tail += 1;
+  while (
+    tail < Math.min(old.length, fresh.length) - head &&
+    old[old.length - 1 - tail] === fresh[fresh.length - 1 - tail]
+  )
+    tail += 1;
   elements.get(before.id).row = { ...text.rows[indexOf(before.id)], text: "\0" }; // the page has other words than the row: built anew
-  return { start: { p: before.id, o: head }, end: { p: before.id, o: old.length - tail }, words: fresh.slice(head, fresh.length - tail).join("") };
+  return {
+    start: { p: before.id, o: head },
+    end: { p: before.id, o: old.length - tail },
+    words: fresh.slice(head, fresh.length - tail).join(""),
+  };
 }

@@ -9,7 +9,9 @@ const parts = [];
  * something to tell in them (`about`).
  * @param {{members: Record<string, any> & ThisType<any>, fill?: (slip: any, within: any) => void, rows?: Record<string, import("./rows.js").Row[]>, about?: (slip: any) => boolean}} one
  */
-export function part(one) { parts.push(one); }
+export function part(one) {
+  parts.push(one);
+}
 
 /** The component with the members of every part. */
 export function assembled(core) {
@@ -19,7 +21,10 @@ export function assembled(core) {
 
 export function fillParts(slip) {
   const root = slip.$root;
-  const within = { one: (selector) => root.querySelector(selector), all: (selector) => root.querySelectorAll(selector) };
+  const within = {
+    one: (selector) => root.querySelector(selector),
+    all: (selector) => root.querySelectorAll(selector),
+  };
   for (const { fill, rows, about } of parts) {
     fill?.(slip, within);
     if (rows && about(slip)) showRows(slip, rows);

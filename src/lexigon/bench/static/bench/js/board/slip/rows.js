@@ -27,47 +27,107 @@ import { KINDS, offer, showIn, typedField } from "../values.js";
 const LONG = 9; // letters of a label that fit the narrow column of labels
 
 /** @param {Row} row */
-const choicesOf = ({ choices }, slip) => (typeof choices === "function" ? choices(slip) : choices ?? []);
+const choicesOf = ({ choices }, slip) => (typeof choices === "function" ? choices(slip) : (choices ?? []));
 
 /** Do what was chosen, or say why not: what is selected is shown anew then. */
 function take(row, slip, value) {
-  try { slip.problem = ""; row.set(slip, value); } catch (error) { slip.problem = error.message; slip.fill(); }
+  try {
+    slip.problem = "";
+    row.set(slip, value);
+  } catch (error) {
+    slip.problem = error.message;
+    slip.fill();
+  }
 }
 
 /** Buttons for the choices of a row. @param {Row} row */
-const buttonsOf = (row, slip, name = undefined) => choicesOf(row, slip).map(([value, word, title]) => element("button", { type: "button", class: name, title, "data-value": value, text: word, click: () => take(row, slip, value) }));
+const buttonsOf = (row, slip, name = undefined) =>
+  choicesOf(row, slip).map(([value, word, title]) =>
+    element("button", {
+      type: "button",
+      class: name,
+      title,
+      "data-value": value,
+      text: word,
+      click: () => take(row, slip, value),
+    }),
+  );
 
 /** How each kind of row is made: its field, and what shows in it what is selected.
     @type {Record<string, (row: Row, slip: any) => {field: HTMLElement, show: (slip: any) => void}>} */
 const MAKERS = {
   choice(row, slip) {
-    const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field", id: row.id, ...row.more, change: () => take(row, slip, field.value) }));
-    return { field, show: () => { if (field !== document.activeElement) { offer(field, choicesOf(row, slip)); field.value = String(row.value(slip)); } } };
+    const field = /** @type {HTMLSelectElement} */ (
+      element("select", { class: "field", id: row.id, ...row.more, change: () => take(row, slip, field.value) })
+    );
+    return {
+      field,
+      show: () => {
+        if (field !== document.activeElement) {
+          offer(field, choicesOf(row, slip));
+          field.value = String(row.value(slip));
+        }
+      },
+    };
   },
   check(row, slip) {
-    const field = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", id: row.id, change: () => take(row, slip, field.checked) }));
-    return { field, show: () => { field.checked = row.value(slip); } };
+    const field = /** @type {HTMLInputElement} */ (
+      element("input", { type: "checkbox", id: row.id, change: () => take(row, slip, field.checked) })
+    );
+    return {
+      field,
+      show: () => {
+        field.checked = row.value(slip);
+      },
+    };
   },
   range(row, slip) {
-    const field = /** @type {HTMLInputElement} */ (element("input", { class: "w-full", type: "range", id: row.id, ...row.more, change: () => take(row, slip, Number(field.value)) }));
-    return { field, show: () => { if (!field.matches(":active")) field.value = String(row.value(slip)); } };
+    const field = /** @type {HTMLInputElement} */ (
+      element("input", {
+        class: "w-full",
+        type: "range",
+        id: row.id,
+        ...row.more,
+        change: () => take(row, slip, Number(field.value)),
+      })
+    );
+    return {
+      field,
+      show: () => {
+        if (!field.matches(":active")) field.value = String(row.value(slip));
+      },
+    };
   },
   buttons(row, slip) {
     const field = element("div", { class: "seg", role: "group", "aria-label": row.word }, ...buttonsOf(row, slip));
-    return { field, show() {
-      const pressed = row.value?.(slip);
-      if (pressed !== undefined) for (const button of field.children) button.setAttribute("aria-pressed", String([pressed].flat().includes(/** @type {HTMLElement} */ (button).dataset.value)));
-    } };
+    return {
+      field,
+      show() {
+        const pressed = row.value?.(slip);
+        if (pressed !== undefined)
+          for (const button of field.children)
+            button.setAttribute(
+              "aria-pressed",
+              String([pressed].flat().includes(/** @type {HTMLElement} */ (button).dataset.value)),
+            );
+      },
+    };
   },
   links(row, slip) {
     const field = element("p", { class: "sub", role: "group", "aria-label": row.word.replace(/:$/, "") });
     let known = "";
-    return { field, show() {
-      const now = JSON.stringify(choicesOf(row, slip));
-      if (now === known) return;
-      known = now;
-      field.replaceChildren(`${row.word} `, ...buttonsOf(row, slip, "link").flatMap((button, n) => (n ? [" · ", button] : [button])));
-    } };
+    return {
+      field,
+      show() {
+        const now = JSON.stringify(choicesOf(row, slip));
+        if (now === known) return;
+        known = now;
+        field.replaceChildren(
+          `${row.word} `,
+          ...buttonsOf(row, slip, "link").flatMap((button, n) => (n ? [" · ", button] : [button])),
+        );
+      },
+    };
   },
 };
 
@@ -75,12 +135,25 @@ const MAKERS = {
 function typed(row, slip) {
   const kind = KINDS[row.kind];
   const read = row.read ? (text) => row.read(text, slip) : kind.read;
-  const field = typedField({ ...kind, read }, (value) => { slip.problem = ""; row.set(slip, value); }, (problem) => { slip.problem = problem; }, { id: row.id, ...row.more });
-  return { field, show() {
-    if (row.empty !== undefined) field.placeholder = typeof row.empty === "function" ? row.empty(slip) : row.empty;
-    const value = row.value(slip);
-    showIn(field, typeof value === "string" ? value : kind.show(value));
-  } };
+  const field = typedField(
+    { ...kind, read },
+    (value) => {
+      slip.problem = "";
+      row.set(slip, value);
+    },
+    (problem) => {
+      slip.problem = problem;
+    },
+    { id: row.id, ...row.more },
+  );
+  return {
+    field,
+    show() {
+      if (row.empty !== undefined) field.placeholder = typeof row.empty === "function" ? row.empty(slip) : row.empty;
+      const value = row.value(slip);
+      showIn(field, typeof value === "string" ? value : kind.show(value));
+    },
+  };
 }
 
 const plain = (row, slip) => (MAKERS[row.kind] ?? typed)(row, slip);
@@ -89,18 +162,51 @@ const plain = (row, slip) => (MAKERS[row.kind] ?? typed)(row, slip);
     @param {Row} row @returns {Shown} */
 function built(row, slip) {
   const { field, show } = plain(row, slip);
-  if (row.kind === "check") return { row, show, box: element("label", { class: "check", title: tooltip(row.word, row.title) }, field, ` ${row.word}`) };
+  if (row.kind === "check")
+    return {
+      row,
+      show,
+      box: element("label", { class: "check", title: tooltip(row.word, row.title) }, field, ` ${row.word}`),
+    };
   if (["buttons", "links"].includes(row.kind)) return { row, show, box: field };
   const label = element("label", { for: row.id, title: tooltip(row.word, row.title), text: row.word });
-  const box = (...inside) => element("div", { class: `labelled${row.wide ? " wide" : ""}${row.full || row.word.length > LONG ? " long" : ""}` }, label, ...inside);
-  if (row.beside) return { row, show, box: box(element("div", { class: "flex gap-1" }, field, element("button", { type: "button", class: "button tight", title: row.beside.title, text: row.beside.word, click: () => row.beside.run(slip) }))) };
+  const box = (...inside) =>
+    element(
+      "div",
+      { class: `labelled${row.wide ? " wide" : ""}${row.full || row.word.length > LONG ? " long" : ""}` },
+      label,
+      ...inside,
+    );
+  if (row.beside)
+    return {
+      row,
+      show,
+      box: box(
+        element(
+          "div",
+          { class: "flex gap-1" },
+          field,
+          element("button", {
+            type: "button",
+            class: "button tight",
+            title: row.beside.title,
+            text: row.beside.word,
+            click: () => row.beside.run(slip),
+          }),
+        ),
+      ),
+    };
   if (!row.and) return { row, show, box: box(field) };
   const second = plain({ ...row.and, more: { "aria-label": row.and.word, ...row.and.more } }, slip);
-  return { row, box: box(element("span", { class: "table-ground" }, field, second.field)), show() {
-    show(slip);
-    second.field.hidden = Boolean(row.and.when && !row.and.when(slip));
-    if (!second.field.hidden) second.show(slip);
-  } };
+  return {
+    row,
+    box: box(element("span", { class: "table-ground" }, field, second.field)),
+    show() {
+      show(slip);
+      second.field.hidden = Boolean(row.and.when && !row.and.when(slip));
+      if (!second.field.hidden) second.show(slip);
+    },
+  };
 }
 
 /** @type {WeakMap<Element, Shown[]>} */
@@ -113,7 +219,10 @@ export function showRows(slip, places) {
     const place = slip.$root.querySelector(`[data-rows="${name}"]`);
     if (!place) continue;
     if (!made.has(place)) {
-      made.set(place, rows.map((row) => built(row, slip)));
+      made.set(
+        place,
+        rows.map((row) => built(row, slip)),
+      );
       place.replaceChildren(...made.get(place).map(({ box }) => box));
     }
     for (const { row, box, show } of made.get(place)) {

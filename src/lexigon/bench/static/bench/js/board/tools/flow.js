@@ -9,7 +9,10 @@ import { tool } from "../tools.js";
 async function link(event) {
   const frame = frameAt(point(event));
   if (!lead.from) {
-    if (!frame) { toast("Click the frame that the story comes from, then the frame in which it continues."); return; }
+    if (!frame) {
+      toast("Click the frame that the story comes from, then the frame in which it continues.");
+      return;
+    }
     lead.from = frame.id;
     select(frame);
     toast("Now click the frame in which the story continues.");
@@ -17,18 +20,26 @@ async function link(event) {
   }
   const after = lead.from;
   lead.from = null;
-  if (!frame) { toast("The flow was not changed."); return; }
+  if (!frame) {
+    toast("The flow was not changed.");
+    return;
+  }
   hush();
   const own = frames().find((f) => f.id === after)?.story;
   if (frame.story && frame.story !== own && frame.lines.length) {
     const words = `“${frame.name}” holds other text. Linked, that text is added at the end of the story that flows into it.`;
-    if (!await ask("Link to a frame that holds text?", words, "Link frames")) { draw(); return; }
+    if (!(await ask("Link to a frame that holds text?", words, "Link frames"))) {
+      draw();
+      return;
+    }
   }
   try {
     await send([{ do: "link-frames", after, into_page: state.pages[frame.page].id, into: frame.id }]);
     select(frames().find((f) => f.id === frame.id && f.page === frame.page));
     setTool("select");
-  } catch { draw(); }
+  } catch {
+    draw();
+  }
 }
 
 tool({ id: "flow", word: "Flow", icon: "spline", press: link });

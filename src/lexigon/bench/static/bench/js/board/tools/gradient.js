@@ -19,13 +19,17 @@ const active = () => state.tool === "gradient" && Boolean(work);
 const frameOf = () => frames().find((one) => one.id === work.id && one.page === work.page);
 const between = ([[ax, ay], [bx, by]], at) => ({ x: ax + (bx - ax) * at, y: ay + (by - ay) * at });
 const apart = (one, other) => Math.hypot(one.x - other.x, one.y - other.y) * view.scale;
-const local = (event) => { const at = point(event); const f = frameOf(); return within(f, { x: at.x - pageX(f.page), y: at.y }); };
+const local = (event) => {
+  const at = point(event);
+  const f = frameOf();
+  return within(f, { x: at.x - pageX(f.page), y: at.y });
+};
 const pair = ([x, y]) => ({ x, y });
 
 /** Begin with what is chosen; it says why where no gradient fills it. */
 export async function layGradient(f) {
   if (!workable(f)) return;
-  if (!await load(f)) return;
+  if (!(await load(f))) return;
   setTool("gradient");
   select(f);
   draw();
@@ -33,17 +37,30 @@ export async function layGradient(f) {
 
 async function load(f) {
   try {
-    work = { id: f.id, page: f.page, holder: holderOf(f), told: await inquire("swatches/laid", { page: holderOf(f), object: f.id }) };
+    work = {
+      id: f.id,
+      page: f.page,
+      holder: holderOf(f),
+      told: await inquire("swatches/laid", { page: holderOf(f), object: f.id }),
+    };
     return true;
-  } catch (error) { toast(`${error.message} Give it one under Fill first.`, true); return false; }
+  } catch (error) {
+    toast(`${error.message} Give it one under Fill first.`, true);
+    return false;
+  }
 }
 
 /** Every handle with where it stands: both ends, the colours between them, and the midpoints. */
 function handles() {
   const { way, gradient } = work.told;
   const { stops } = gradient;
-  const found = [{ kind: "end", index: 0, at: pair(way[0]) }, { kind: "end", index: 1, at: pair(way[1]) }];
-  stops.forEach((stop, index) => { if (stop.at > 0.004 && stop.at < 0.996) found.push({ kind: "stop", index, at: between(way, stop.at) }); });
+  const found = [
+    { kind: "end", index: 0, at: pair(way[0]) },
+    { kind: "end", index: 1, at: pair(way[1]) },
+  ];
+  stops.forEach((stop, index) => {
+    if (stop.at > 0.004 && stop.at < 0.996) found.push({ kind: "stop", index, at: between(way, stop.at) });
+  });
   stops.slice(0, -1).forEach(({ at, mid }, index) => {
     const next = stops[index + 1].at;
     if (next - at > 0.01) found.push({ kind: "mid", index, at: between(way, at + (next - at) * mid) });
@@ -60,7 +77,8 @@ function draw() {
   const turn = mapOf(f);
   const group = make("g", { transform: `translate(${pageX(f.page)} 0)${turn ? ` ${written(turn)}` : ""}` }, layer);
   const [[ax, ay], [bx, by]] = work.told.way;
-  if (work.told.kind === "radial") make("circle", { class: "gradient-rim", cx: ax, cy: ay, r: Math.hypot(bx - ax, by - ay) }, group);
+  if (work.told.kind === "radial")
+    make("circle", { class: "gradient-rim", cx: ax, cy: ay, r: Math.hypot(bx - ax, by - ay) }, group);
   make("path", { class: "gradient-halo", d: `M${ax} ${ay}L${bx} ${by}` }, group);
   make("path", { class: "gradient-way", d: `M${ax} ${ay}L${bx} ${by}` }, group);
   for (const { kind, index, at } of handles().reverse()) {
@@ -79,21 +97,40 @@ function live() {
   const from = path && (path.ownerSVGElement || path).querySelector(`#${CSS.escape(id)}`);
   if (!from) return;
   const own = id === LIVE ? from : from.cloneNode(true);
-  if (own !== from) { own.id = LIVE; from.after(own); path.setAttribute("fill", `url(#${LIVE})`); }
+  if (own !== from) {
+    own.id = LIVE;
+    from.after(own);
+    path.setAttribute("fill", `url(#${LIVE})`);
+  }
   const [[ax, ay], [bx, by]] = work.told.way;
-  const values = work.told.kind === "radial" ? { cx: ax, cy: ay, r: Math.hypot(bx - ax, by - ay) } : { x1: ax, y1: ay, x2: bx, y2: by };
+  const values =
+    work.told.kind === "radial"
+      ? { cx: ax, cy: ay, r: Math.hypot(bx - ax, by - ay) }
+      : { x1: ax, y1: ay, x2: bx, y2: by };
   for (const [name, value] of Object.entries(values)) own.setAttribute(name, String(value));
 }
 
 function press(event, clicks) {
-  if (!work || !frameOf()) { setTool("select"); return; }
+  if (!work || !frameOf()) {
+    setTool("select");
+    return;
+  }
   const at = local(event);
   const found = handles().find((one) => apart(one.at, at) < NEAR);
-  if (found?.kind === "end") { moveEnd(event, found.index); return; }
-  if (found) { slide(event, found); return; }
+  if (found?.kind === "end") {
+    moveEnd(event, found.index);
+    return;
+  }
+  if (found) {
+    slide(event, found);
+    return;
+  }
   const f = frameOf();
   const inside = at.x >= f.x && at.y >= f.y && at.x <= f.x + f.w && at.y <= f.y + f.h;
-  if (!inside || clicks > 1) { leave(); return; }
+  if (!inside || clicks > 1) {
+    leave();
+    return;
+  }
   drawWay(event, at);
 }
 
@@ -110,37 +147,62 @@ const angleOf = ([[ax, ay], [bx, by]]) => `${Math.round((Math.atan2(by - ay, bx 
 
 function moveEnd(event, index) {
   const was = work.told.way;
-  drag(event, (moved) => {
-    const to = steered(moved, pair(was[1 - index]));
-    work.told.way = was.map((end, n) => (n === index ? [to.x, to.y] : end));
-    tell(moved, work.told.kind === "radial" ? (index ? "outer edge" : "centre") : angleOf(work.told.way));
-    live();
-    draw();
-  }, () => keepWay(was), () => back(was));
+  drag(
+    event,
+    (moved) => {
+      const to = steered(moved, pair(was[1 - index]));
+      work.told.way = was.map((end, n) => (n === index ? [to.x, to.y] : end));
+      tell(moved, work.told.kind === "radial" ? (index ? "outer edge" : "centre") : angleOf(work.told.way));
+      live();
+      draw();
+    },
+    () => keepWay(was),
+    () => back(was),
+  );
 }
 
 /** A press within what it fills draws the whole way anew. */
 function drawWay(event, start) {
   const was = work.told.way;
   let moved = false;
-  drag(event, (to) => {
-    if (!moved && apart(start, local(to)) < 4) return;
-    moved = true;
-    const end = steered(to, start);
-    work.told.way = [[start.x, start.y], [end.x, end.y]];
-    tell(to, angleOf(work.told.way));
-    live();
-    draw();
-  }, () => { if (moved) keepWay(was); }, () => back(was));
+  drag(
+    event,
+    (to) => {
+      if (!moved && apart(start, local(to)) < 4) return;
+      moved = true;
+      const end = steered(to, start);
+      work.told.way = [
+        [start.x, start.y],
+        [end.x, end.y],
+      ];
+      tell(to, angleOf(work.told.way));
+      live();
+      draw();
+    },
+    () => {
+      if (moved) keepWay(was);
+    },
+    () => back(was),
+  );
 }
 
-function back(was) { work.told.way = was; live(); draw(); }
+function back(was) {
+  work.told.way = was;
+  live();
+  draw();
+}
 
 const round = (value) => Math.round(value * 1e5) / 1e5;
 function keepWay(was) {
   const [x, y, w, h] = work.told.rect;
-  const way = work.told.way.flatMap(([px, py]) => [round(Math.min(Math.max((px - x) / w, -10), 10)), round(Math.min(Math.max((py - y) / h, -10), 10))]);
-  if (way[0] === way[2] && way[1] === way[3]) { back(was); return; }
+  const way = work.told.way.flatMap(([px, py]) => [
+    round(Math.min(Math.max((px - x) / w, -10), 10)),
+    round(Math.min(Math.max((py - y) / h, -10), 10)),
+  ]);
+  if (way[0] === way[2] && way[1] === way[3]) {
+    back(was);
+    return;
+  }
   sent([{ do: "change-frame", page: work.holder, frame: work.id, spec: { way } }]);
 }
 
@@ -148,38 +210,75 @@ function keepWay(was) {
 function slide(event, { kind, index }) {
   const was = work.told.gradient;
   const [[ax, ay], [bx, by]] = work.told.way;
-  drag(event, (moved) => {
-    const to = local(moved);
-    const part = ((to.x - ax) * (bx - ax) + (to.y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1);
-    const stops = was.stops.map((stop) => ({ ...stop }));
-    if (kind === "stop") stops[index].at = round(Math.min(Math.max(part, stops[index - 1]?.at ?? 0), stops[index + 1]?.at ?? 1));
-    else { const [from, until] = [stops[index].at, stops[index + 1].at]; stops[index].mid = round(Math.min(Math.max((part - from) / (until - from), 0.05), 0.95)); }
-    work.told.gradient = { ...was, stops };
-    const others = work.told.uses > 1 ? `; “${work.told.name}” is used ${work.told.uses} times` : "";
-    tell(moved, `${Math.round((kind === "stop" ? stops[index].at : stops[index].mid) * 100)} %${kind === "mid" ? " to the next colour" : ""}${others}`);
-    draw();
-  }, () => sent([{ do: "put-swatch", id: work.told.swatch, space: "gradient", gradient: work.told.gradient }]), () => { work.told.gradient = was; draw(); });
+  drag(
+    event,
+    (moved) => {
+      const to = local(moved);
+      const part = ((to.x - ax) * (bx - ax) + (to.y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1);
+      const stops = was.stops.map((stop) => ({ ...stop }));
+      if (kind === "stop")
+        stops[index].at = round(Math.min(Math.max(part, stops[index - 1]?.at ?? 0), stops[index + 1]?.at ?? 1));
+      else {
+        const [from, until] = [stops[index].at, stops[index + 1].at];
+        stops[index].mid = round(Math.min(Math.max((part - from) / (until - from), 0.05), 0.95));
+      }
+      work.told.gradient = { ...was, stops };
+      const others = work.told.uses > 1 ? `; “${work.told.name}” is used ${work.told.uses} times` : "";
+      tell(
+        moved,
+        `${Math.round((kind === "stop" ? stops[index].at : stops[index].mid) * 100)} %${kind === "mid" ? " to the next colour" : ""}${others}`,
+      );
+      draw();
+    },
+    () => sent([{ do: "put-swatch", id: work.told.swatch, space: "gradient", gradient: work.told.gradient }]),
+    () => {
+      work.told.gradient = was;
+      draw();
+    },
+  );
 }
 
 async function sent(intents) {
   const { id, page } = work;
-  try { await send(intents); } catch { /* it said why */ }
+  try {
+    await send(intents);
+  } catch {
+    /* it said why */
+  }
   const f = frames().find((one) => one.id === id && one.page === page);
-  if (!f || !await load(f)) { work = null; setTool("select"); return; }
+  if (!f || !(await load(f))) {
+    work = null;
+    setTool("select");
+    return;
+  }
   draw();
   offer();
 }
 
 /** Back to the box: its angle, from edge to edge. */
 const byBox = () => sent([{ do: "change-frame", page: work.holder, frame: work.id, spec: { way: [] } }]);
-const turned = () => { const { told } = work; told.way = [told.way[1], told.way[0]]; keepWay(told.way); };
+const turned = () => {
+  const { told } = work;
+  told.way = [told.way[1], told.way[0]];
+  keepWay(told.way);
+};
 
 function offer() {
   if (!active()) return;
   const { told } = work;
-  const words = element("span", { class: "figure", role: "status", text: `${told.name}: ${told.by_hand ? "custom direction" : "across the frame"}` });
-  const button = (word, title, run, disabled = false) => element("button", { type: "button", text: word, title, disabled, click: run });
-  showBar("Gradient", [words, button("Reset", "Reset: the gradient runs from edge to edge again, as in the swatch", byBox, !told.by_hand), button("Reverse", "Reverse: exchanges start and end", turned), button("Done", "Done: returns to the Select tool (Esc)", leave)]);
+  const words = element("span", {
+    class: "figure",
+    role: "status",
+    text: `${told.name}: ${told.by_hand ? "custom direction" : "across the frame"}`,
+  });
+  const button = (word, title, run, disabled = false) =>
+    element("button", { type: "button", text: word, title, disabled, click: run });
+  showBar("Gradient", [
+    words,
+    button("Reset", "Reset: the gradient runs from edge to edge again, as in the swatch", byBox, !told.by_hand),
+    button("Reverse", "Reverse: exchanges start and end", turned),
+    button("Done", "Done: returns to the Select tool (Esc)", leave),
+  ]);
 }
 
 function leave() {
@@ -198,18 +297,38 @@ const nudge = (dx, dy) => (event) => {
   work.told.way = was.map(([x, y], n) => (n === which ? [x + dx * by, y + dy * by] : [x, y]));
   live();
   draw();
-  whenResting(() => { if (work) keepWay(was); });
+  whenResting(() => {
+    if (work) keepWay(was);
+  });
 };
 
 tool({ id: "gradient", word: "Gradient", press, quiet: true });
 const underWay = needing("Select an object filled with a gradient first.", () => active());
 
 register(
-  { word: "Edit gradient on the board", keys: [], help: "edit gradient: drag where it starts and ends", when: () => chosen().length === 1, run: () => layGradient(current()) },
+  {
+    word: "Edit gradient on the board",
+    keys: [],
+    help: "edit gradient: drag where it starts and ends",
+    when: () => chosen().length === 1,
+    run: () => layGradient(current()),
+  },
   { word: "Finish editing gradient", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
-  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
+  ...[
+    ["ArrowLeft", -1, 0],
+    ["ArrowRight", 1, 0],
+    ["ArrowUp", 0, -1],
+    ["ArrowDown", 0, 1],
+  ].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
 );
 on("gradient", layGradient);
 on("view", draw);
 on("painted", () => draw());
-on("tool", (chosenTool) => { if (chosenTool === "gradient") offer(); else { rested(); work = null; } draw(); });
+on("tool", (chosenTool) => {
+  if (chosenTool === "gradient") offer();
+  else {
+    rested();
+    work = null;
+  }
+  draw();
+});

@@ -7,9 +7,19 @@ export function dragView(event) {
   sheet.setPointerCapture(event.pointerId);
   board.classList.add("panning");
   let { clientX, clientY } = event;
-  const moved = (e) => { pan(e.clientX - clientX, e.clientY - clientY); ({ clientX, clientY } = e); };
-  const done = () => { for (const [name, listener] of listeners) sheet.removeEventListener(name, listener); board.classList.remove("panning"); };
-  const listeners = [["pointermove", moved], ["pointerup", done], ["pointercancel", done]];
+  const moved = (e) => {
+    pan(e.clientX - clientX, e.clientY - clientY);
+    ({ clientX, clientY } = e);
+  };
+  const done = () => {
+    for (const [name, listener] of listeners) sheet.removeEventListener(name, listener);
+    board.classList.remove("panning");
+  };
+  const listeners = [
+    ["pointermove", moved],
+    ["pointerup", done],
+    ["pointercancel", done],
+  ];
   for (const [name, listener] of listeners) sheet.addEventListener(name, listener);
 }
 

@@ -20,7 +20,10 @@ let pointer = null;
 const begun = (page, nodes, onto) => ({ page, id: state.pages[page].id, nodes, onto, held: false });
 const drawing = () => state.tool === "pen" && Boolean(draft);
 /** @returns {[number, number]} */
-const local = (event, page) => { const at = point(event); return [at.x - pageX(page), at.y]; };
+const local = (event, page) => {
+  const at = point(event);
+  return [at.x - pageX(page), at.y];
+};
 
 /** Where a press means to be: on a magnet, or in steps of 45 degrees from the node before. */
 function placed(event, page) {
@@ -57,12 +60,30 @@ function draw() {
     make("line", { class: "node-stem", x1: last.at[0], y1: last.at[1], x2: handle[0], y2: handle[1] }, group);
     make("circle", { class: "node-handle", cx: handle[0], cy: handle[1], r: 3 * px }, group);
   }
-  draft.nodes.forEach(({ at }, n) => make("rect", { class: `node${n === 0 && draft.nodes.length > 1 && pointer && near(pointer, at) ? " closing" : ""}`, x: at[0] - 3.5 * px, y: at[1] - 3.5 * px, width: 7 * px, height: 7 * px }, group));
+  draft.nodes.forEach(({ at }, n) =>
+    make(
+      "rect",
+      {
+        class: `node${n === 0 && draft.nodes.length > 1 && pointer && near(pointer, at) ? " closing" : ""}`,
+        x: at[0] - 3.5 * px,
+        y: at[1] - 3.5 * px,
+        width: 7 * px,
+        height: 7 * px,
+      },
+      group,
+    ),
+  );
 }
 
 function press(event, clicks) {
-  if (kindOf("pen") === "hand" && !draft) { byHand(event); return; }
-  if (clicks > 1 && draft && draft.nodes.length > 1) { finish(); return; }
+  if (kindOf("pen") === "hand" && !draft) {
+    byHand(event);
+    return;
+  }
+  if (clicks > 1 && draft && draft.nodes.length > 1) {
+    finish();
+    return;
+  }
   if (!draft) draft = begun(pageAt(point(event)).index, [], null);
   const at = placed(event, draft.page);
   const closes = draft.nodes.length > 1 && near(at, draft.nodes[0].at);
@@ -70,23 +91,33 @@ function press(event, clicks) {
   if (!closes) draft.nodes.push(node);
   draft.held = true;
   draw();
-  drag(event, (moved) => {
-    let to = local(moved, draft.page);
-    if (moved.shiftKey) to = inSteps(node.at, to);
-    if (near(to, node.at)) return;
-    const opposite = [2 * node.at[0] - to[0], 2 * node.at[1] - to[1]];
-    if (closes) node.before = opposite;
-    else { node.after = to; if (!moved.altKey) node.before = draft.nodes.length > 1 ? opposite : null; }
-    tell(moved, length(Math.hypot(to[0] - node.at[0], to[1] - node.at[1])));
-    draw();
-  }, () => {
-    if (!draft) return;
-    draft.held = false;
-    if (closes) { finish(true); return; }
-    keep();
-    draw();
-    emit("sketch");
-  });
+  drag(
+    event,
+    (moved) => {
+      let to = local(moved, draft.page);
+      if (moved.shiftKey) to = inSteps(node.at, to);
+      if (near(to, node.at)) return;
+      const opposite = [2 * node.at[0] - to[0], 2 * node.at[1] - to[1]];
+      if (closes) node.before = opposite;
+      else {
+        node.after = to;
+        if (!moved.altKey) node.before = draft.nodes.length > 1 ? opposite : null;
+      }
+      tell(moved, length(Math.hypot(to[0] - node.at[0], to[1] - node.at[1])));
+      draw();
+    },
+    () => {
+      if (!draft) return;
+      draft.held = false;
+      if (closes) {
+        finish(true);
+        return;
+      }
+      keep();
+      draw();
+      emit("sketch");
+    },
+  );
 }
 
 /** Make the path of what was drawn. */
@@ -96,10 +127,19 @@ export async function finish(closed = false) {
   pointer = null;
   layer.replaceChildren();
   emit("sketch");
-  if (!done || done.nodes.length < 2) { keep(); return; }
+  if (!done || done.nodes.length < 2) {
+    keep();
+    return;
+  }
   const data = dataOf({ nodes: done.nodes, closed });
   const { onto } = done;
-  const intent = onto ? { do: "edit-nodes", page: onto.page, object: onto.object, change: { kind: "extend", node: onto.node, data, close: closed } }
+  const intent = onto
+    ? {
+        do: "edit-nodes",
+        page: onto.page,
+        object: onto.object,
+        change: { kind: "extend", node: onto.node, data, close: closed },
+      }
     : { do: "add-path", page: done.id, data, layer: activeLayer().id };
   try {
     const answer = await send([intent]);
@@ -107,7 +147,10 @@ export async function finish(closed = false) {
     setTool("select");
     const made = frames().find((f) => (onto ? f.id === onto.object : answer.made.includes(f.id)));
     if (made) select(made);
-  } catch { draft = done; draw(); } // it said why; nothing that was drawn is lost
+  } catch {
+    draft = done;
+    draw();
+  } // it said why; nothing that was drawn is lost
 }
 
 /** Draw on from an end of a path. */
@@ -132,25 +175,41 @@ function byHand(event) {
   const group = make("g", { transform: `translate(${pageX(index)} 0)` }, layer);
   const line = make("path", { class: "pen-line", d: "" }, group);
   let data = `M${points[0].join(" ")}`;
-  drag(event, (moved) => {
-    for (const one of moved.getCoalescedEvents?.() || [moved]) {
-      const at = local(one, index);
-      const last = points[points.length - 1];
-      if (Math.hypot(at[0] - last[0], at[1] - last[1]) * view.scale < 1 || points.length >= 20_000) continue;
-      points.push(at);
-      data += `L${at[0].toFixed(2)} ${at[1].toFixed(2)}`;
-    }
-    line.setAttribute("d", data);
-  }, async () => {
-    group.remove();
-    if (points.length < 3) return;
-    const closed = points.length > 8 && near(points[0], points[points.length - 1]);
-    try {
-      const answer = await send([{ do: "add-freehand", page: state.pages[index].id, points: points.map(([x, y]) => [Number(x.toFixed(2)), Number(y.toFixed(2))]), smooth: Math.max(HAND / view.scale, 0.05), closed, layer: activeLayer().id }]);
-      const made = frames().find((f) => answer.made.includes(f.id));
-      if (made) select(made);
-    } catch { /* it said why */ }
-  }, () => group.remove());
+  drag(
+    event,
+    (moved) => {
+      for (const one of moved.getCoalescedEvents?.() || [moved]) {
+        const at = local(one, index);
+        const last = points[points.length - 1];
+        if (Math.hypot(at[0] - last[0], at[1] - last[1]) * view.scale < 1 || points.length >= 20_000) continue;
+        points.push(at);
+        data += `L${at[0].toFixed(2)} ${at[1].toFixed(2)}`;
+      }
+      line.setAttribute("d", data);
+    },
+    async () => {
+      group.remove();
+      if (points.length < 3) return;
+      const closed = points.length > 8 && near(points[0], points[points.length - 1]);
+      try {
+        const answer = await send([
+          {
+            do: "add-freehand",
+            page: state.pages[index].id,
+            points: points.map(([x, y]) => [Number(x.toFixed(2)), Number(y.toFixed(2))]),
+            smooth: Math.max(HAND / view.scale, 0.05),
+            closed,
+            layer: activeLayer().id,
+          },
+        ]);
+        const made = frames().find((f) => answer.made.includes(f.id));
+        if (made) select(made);
+      } catch {
+        /* it said why */
+      }
+    },
+    () => group.remove(),
+  );
 }
 
 sheet.addEventListener("pointermove", (event) => {
@@ -159,24 +218,61 @@ sheet.addEventListener("pointermove", (event) => {
   draw();
   emit("sketch");
 });
-sheet.addEventListener("pointerleave", () => { if (drawing()) { pointer = null; draw(); } });
-document.addEventListener("keydown", (event) => {
-  if (!drawing() || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-  event.preventDefault();
-  event.stopPropagation();
-  back();
-}, true);
+sheet.addEventListener("pointerleave", () => {
+  if (drawing()) {
+    pointer = null;
+    draw();
+  }
+});
+document.addEventListener(
+  "keydown",
+  (event) => {
+    if (!drawing() || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+    event.preventDefault();
+    event.stopPropagation();
+    back();
+  },
+  true,
+);
 
-tool({ id: "pen", word: "Pen", icon: "pen-tool", press, kinds: [["curves", "Node by node"], ["hand", "Freehand"]] });
+tool({
+  id: "pen",
+  word: "Pen",
+  icon: "pen-tool",
+  press,
+  kinds: [
+    ["curves", "Node by node"],
+    ["hand", "Freehand"],
+  ],
+});
 register(
-  { word: "End path", keys: ["Enter"], when: drawing, over: true, run: () => finish(), help: "end the path of the pen; click its first node to close it" },
+  {
+    word: "End path",
+    keys: ["Enter"],
+    when: drawing,
+    over: true,
+    run: () => finish(),
+    help: "end the path of the pen; click its first node to close it",
+  },
   { word: "Close path", keys: [], when: () => drawing() && draft.nodes.length > 2, run: () => finish(true) },
   { word: "End path and leave pen", keys: ["Escape"], when: drawing, over: true, run: () => finish() },
-  { word: "Delete last node of path", keys: ["Backspace", "Delete"], shown: ["Backspace"], when: drawing, over: true, run: back, help: "delete the last node of the pen" },
+  {
+    word: "Delete last node of path",
+    keys: ["Backspace", "Delete"],
+    shown: ["Backspace"],
+    when: drawing,
+    over: true,
+    run: back,
+    help: "delete the last node of the pen",
+  },
 );
-on("tool", (chosen) => { if (draft && chosen !== "pen") finish(); });
+on("tool", (chosen) => {
+  if (draft && chosen !== "pen") finish();
+});
 on("view", draw);
-on("pages", ({ turned }) => { if (draft && turned) finish(); });
+on("pages", ({ turned }) => {
+  if (draft && turned) finish();
+});
 
 /** What was begun before the page was loaded anew is gone on with. */
 export function goOn() {

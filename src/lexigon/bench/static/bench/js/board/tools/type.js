@@ -12,8 +12,18 @@ function press(event, clicks) {
   const at = point(event);
   const frame = frameAt(at, { cells: true });
   if (event.shiftKey && frame && reach(frame)) return;
-  if (frame && frame.story) { if (unwound()) select(frame); pressText(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("This text belongs to the master page. Click “Edit master page” in the slip to change it everywhere."); }
+  if (frame && frame.story) {
+    if (unwound()) select(frame);
+    pressText(event, frame, clicks);
+  } else {
+    text.leave();
+    select(null);
+    if (frameAt(at, { fields: true }))
+      toast("This text belongs to the master page. Click “Edit master page” in the slip to change it everywhere.");
+  }
 }
 
 tool({ id: "text", word: "Text", icon: "text-cursor", press });
-on("tool", (chosen) => { if (chosen !== "text") text.leave(); });
+on("tool", (chosen) => {
+  if (chosen !== "text") text.leave();
+});

@@ -1,0 +1,86 @@
+"""``lexigon export``: a job as PDF or page images."""
+
+from __future__ import annotations
+
+import argparse
+import tempfile
+from pathlib import Path
+
+from lexigon.cli.files import OutFile
+from lexigon.cli.jobs import date_of, open_job, report_findings
+from lexigon.cli.options import add_strict
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
+from lexigon.core.plural import counted
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.recipes import page_range, recipe
+
+DESCRIPTION = (
+    "Export a job. Recipes: print (PDF/X-4 with bleed and marks, coated paper), uncoated (the same for uncoated paper),"
+    " trim\n(without marks), older (PDF/X-1a, no transparency), archive (PDF/A-1b), screen (single pages with links), "
+    "png (page images)."
+)
+EXAMPLES = (
+    "lexigon export flyer.lexigon --output flyer.pdf",
+    "lexigon export novel.lexigon --recipe png --pages 1-8,12 --output pages.zip",
+)
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("job", help="the job file")
+    parser.add_argument(
+        "--recipe", default="print", help="print, uncoated, trim, older, archive, screen or png (default: %(default)s)"
+    )
+    parser.add_argument(
+        "-o",
+        "--output",
+        "--out",
+        required=True,
+        metavar="FILE",
+        help="the file to write; for page images a folder or a .zip",
+    )
+    parser.add_argument("--pages", help="pages to export, such as 1-8,12 (default: all)")
+    parser.add_argument(
+        "--landscape",
+        choices=("rotated", "upright"),
+        help="landscape pages: rotated to fit the sheet of the others, or upright",
+    )
+    add_strict(parser)
+
+
+def run(options: argparse.Namespace) -> int:
+    changes = {"landscape": options.landscape} if options.landscape else {}
+    workspace, chosen = open_job(options.job), recipe(options.recipe, **changes)
+    pages = page_range(options.pages or "", len(workspace.job.pages))
+    target = Path(options.output)
+    to_folder = chosen.kind == "png" and target.suffix.lower() != ".zip"
+    if not to_folder and target.is_dir():
+        raise LexigonError(f"“{target}” is a folder: type the name of a file.")
+    code = report_findings(workspace.composition, options.strict)
+    if chosen.kind == "png":
+        _write_images(workspace.composition, pages, chosen.ppi, options.job, target)
+        print(f"{target}: {counted(len(pages), 'image')}")
+        return code
+    with OutFile(target) as stream:
+        write_pdf(workspace.composition, chosen, stream, date_of(Path(options.job)), pages)
+    print(f"{target}: {counted(len(pages), 'page')}")
+    return code
+
+
+def _write_images(composition: Composition, pages: list[int], ppi: int, job: str, target: Path) -> None:
+    """Write page images to a folder, or to a zip archive if the name says so."""
+    from lexigon.core.press.images import png_pages, write_images
+
+    date = date_of(Path(job))
+    with tempfile.NamedTemporaryFile(suffix=".pdf") as pdf:
+        write_pdf(composition, recipe("screen", links=False), pdf, date, pages)
+        pdf.flush()
+        names = (f"page-{index + 1:03}.png" for index in pages)
+        images = zip(names, png_pages(pdf.name, ppi), strict=True)
+        if target.suffix.lower() == ".zip":
+            with OutFile(target) as stream:
+                write_images(stream, images, date)
+            return
+        target.mkdir(parents=True, exist_ok=True)
+        for name, data in images:
+            (target / name).write_bytes(data)

@@ -1,0 +1,1 @@
+"""Intents about swatches and ink sets."""

@@ -1,0 +1,1 @@
+"""Intents about objects: frames, shapes, paths, groups, layers and guides."""

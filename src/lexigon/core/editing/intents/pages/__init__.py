@@ -1,0 +1,1 @@
+"""Intents about pages, master pages and the set-up."""

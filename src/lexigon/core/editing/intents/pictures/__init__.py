@@ -1,0 +1,1 @@
+"""Intents about pictures and codes."""

@@ -1,0 +1,1 @@
+"""Intents about styles and fonts."""

@@ -1,0 +1,1 @@
+"""Intents about tables and their cells."""

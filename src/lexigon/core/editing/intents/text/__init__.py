@@ -1,0 +1,1 @@
+"""Intents about stories: their words, formatting, flow, anchored objects, notes and listings."""
