@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from lexigon.core.document.model import Job
 from lexigon.core.fileformat import package
@@ -143,9 +143,10 @@ def ready(window: Page, go: Callable[..., Any]) -> Callable[..., Any]:
     return gone
 
 
-@pytest.fixture
-def page(chromium: Browser) -> Iterator[Page]:
-    """A fresh window. Any script error or broken request fails the test."""
+@pytest.fixture(scope="session")
+def browsing(chromium: Browser) -> Iterator[BrowserContext]:
+    """One browser for all windows, so that scripts are fetched and compiled once; each test begins with nothing
+    stored."""
     context = chromium.new_context(
         viewport={"width": 1280, "height": 800},
         permissions=["clipboard-read", "clipboard-write"],
@@ -154,7 +155,24 @@ def page(chromium: Browser) -> Iterator[Page]:
     # Single letters explain themselves once in a browser; see test_keys.py.
     context.add_init_script("try { localStorage.setItem('lexigon-letters-explained', '1'); } catch { }")
     context.add_init_script(CLICKS)
-    window = context.new_page()
+    yield context
+    context.close()
+
+
+SIGNED_IN: dict[str, list[Any]] = {}
+"""The cookies of the demo's designer, by the address of the server."""
+
+
+@pytest.fixture
+def page(browsing: BrowserContext, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """A fresh window. Any script error or broken request fails the test."""
+    browsing.clear_cookies()
+    window = browsing.new_page()
+    if "server" in request.fixturenames:
+        own = request.getfixturevalue("server").url
+        cleaner = browsing.new_cdp_session(window)
+        cleaner.send("Storage.clearDataForOrigin", {"origin": own, "storageTypes": "local_storage,indexeddb"})
+        cleaner.detach()
     window.set_default_timeout(20_000)
     problems: list[str] = []
     window.expected = set()  # type: ignore[attr-defined]
@@ -170,32 +188,49 @@ def page(chromium: Browser) -> Iterator[Page]:
     for name in ("goto", "reload", "wait_for_url"):
         setattr(window, name, ready(window, getattr(window, name)))
     yield window
-    context.close()
+    for each in browsing.pages:
+        each.close()
     assert not problems, "\n".join(problems)
 
 
 @pytest.fixture
-def demo(page: Page, server: Server) -> Page:
-    """Signed in as the demo's designer, on the shelf."""
+def signed_in(page: Page, server: Server) -> Page:
+    """A window of the demo's designer, who has signed in before."""
+    if cookies := SIGNED_IN.get(server.url):
+        page.context.add_cookies(cookies)
+        return page
     page.goto(server.url)
     page.click("text=Try the demo")
     page.wait_for_selector("h1:text('Shelf')")
+    SIGNED_IN[server.url] = page.context.cookies()
     return page
 
 
 @pytest.fixture
-def opened(demo: Page, server: Server) -> Callable[[Job], Page]:
+def demo(signed_in: Page, server: Server) -> Page:
+    """Signed in as the demo's designer, on the shelf."""
+    signed_in.goto(server.url)
+    signed_in.wait_for_selector("h1:text('Shelf')")
+    return signed_in
+
+
+@pytest.fixture
+def opened(signed_in: Page, server: Server) -> Callable[[Job], Page]:
     """Brings a job into the demo as a file, and opens it on the board."""
 
     def put(job: Job) -> Page:
-        demo.goto(server.url)
-        demo.set_input_files(
-            "input[name=file]", {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}
+        token = next(cookie for cookie in signed_in.context.cookies() if cookie["name"] == "lexigon_csrf")["value"]
+        answer = signed_in.request.post(
+            f"{server.url}/open/",
+            multipart={"file": {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}},
+            headers={"X-CSRFToken": token, "Referer": server.url},
+            max_redirects=0,
         )
-        demo.wait_for_url("**/board/")
-        demo.wait_for_selector(".content .frame", state="attached")
-        demo.evaluate("() => document.fonts.ready")
-        return demo
+        assert answer.status == 302, answer.text()
+        signed_in.goto(server.url + answer.headers["location"])
+        signed_in.wait_for_selector(".content .frame", state="attached")
+        signed_in.evaluate("() => document.fonts.ready")
+        return signed_in
 
     return put
 

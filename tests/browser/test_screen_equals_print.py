@@ -67,14 +67,15 @@ from lexigon.core.paint.items import Picture as Shown
 from lexigon.core.paint.outlines import outlined
 from lexigon.core.paint.svg import svg_of, text_css
 from lexigon.core.path.shapes import ellipse_path, polygon_path, rect_path
+from lexigon.core.pdf.boxes import PageBoxes
+from lexigon.core.pdf.content import Content, ContentPainter
+from lexigon.core.pdf.rasters import draw_pixels
+from lexigon.core.pdf.resources import FileResources
+from lexigon.core.pdf.variants import VARIANTS
+from lexigon.core.pdf.writer import Name, PdfWriter
 from lexigon.core.picture.measured import lab_of
-from lexigon.core.press.boxes import PageBoxes
-from lexigon.core.press.content import Content, ContentPainter
 from lexigon.core.press.document import write_pdf
-from lexigon.core.press.pdf import Name, PdfWriter
 from lexigon.core.press.recipes import recipe
-from lexigon.core.press.resources import FileResources
-from lexigon.core.press.variants import VARIANTS
 from lexigon.core.spec.grammar import read_spec
 from lexigon.core.spec.rules import Names
 from lexigon.core.type.fonts import shipped
@@ -372,7 +373,7 @@ def check_drawing(page: Page, folder: Path, items: Sequence[Item], files: dict[s
     screen = Image.open(io.BytesIO(page.locator("svg").first.screenshot())).convert("L")
     target = io.BytesIO()
     writer = PdfWriter(target)
-    resources = FileResources(writer, VARIANTS["screen"], files.get)
+    resources = FileResources(writer, VARIANTS["screen"], files.get, draw=draw_pixels)
     content, tree = Content(), writer.reserve()
     sheet = PageBoxes(width, height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)
     paint(items, ContentPainter(content, sheet, resources))

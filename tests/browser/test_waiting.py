@@ -9,7 +9,13 @@ from contextlib import contextmanager
 from playwright.sync_api import Page, Route, expect
 
 from lexigon.core.document.model import Job, Paragraph
+from lexigon.core.editing.intents import AddShape
+from lexigon.core.flow.workspace import Workspace
+from lexigon.core.geometry import Rect
+from tests.browser.conftest import Server, settled
 from tests.browser.helpers import poured
+from tests.browser.test_arranging import on_sheet
+from tests.core.helpers import book
 
 
 @contextmanager
@@ -77,3 +83,56 @@ def test_opening_a_job_says_so_and_can_be_cancelled(opened: Callable[[Job], Page
         expect(page.get_by_role("heading", name="Shelf")).to_be_visible()
     card.click()
     page.wait_for_url("**/board/*")
+
+
+def test_a_selection_shows_its_slip_while_the_server_has_not_answered_yet(opened: Callable[[Job], Page]) -> None:
+    """What the slip shows of objects in view is known before one is selected; the server only confirms it."""
+    workspace = Workspace(book(facing=False))
+    first = workspace.job.pages[0].id
+    workspace.do(
+        AddShape(first, Rect(72, 72, 72, 36), name="Circle"),
+        AddShape(first, Rect(72, 216, 36, 72), name="Bar"),
+    )
+    with_slips = "**/board/slips/"
+    page = opened(workspace.job)
+    with page.expect_response(with_slips):
+        page.reload()
+    with held(page, "**/board/context/**") as kept:
+        page.mouse.click(*on_sheet(page, 100, 90))
+        expect(page.locator(".slip h1")).to_have_text("Circle")
+        expect(page.locator("#fw")).to_have_value("1 in")
+        page.mouse.click(*on_sheet(page, 90, 250))
+        expect(page.locator(".slip h1")).to_have_text("Bar")
+        expect(page.locator("#fw")).to_have_value("0.5 in")
+        page.keyboard.press("Escape")
+        expect(page.locator(".slip h1")).to_have_text("Page 1")
+    assert kept, "it is asked to confirm"
+    # What an edit changes is not shown as it was before, however late the answers come.
+    page.mouse.click(*on_sheet(page, 100, 90))
+    with page.expect_response(with_slips):
+        page.locator("#fw").fill("2 in")
+        page.locator("#fw").press("Enter")
+        settled(page)
+    page.keyboard.press("Escape")
+    expect(page.locator(".slip h1")).to_have_text("Page 1")
+    with held(page, "**/board/context/**"):
+        page.mouse.click(*on_sheet(page, 100, 90))
+        expect(page.locator(".slip h1")).to_have_text("Circle")
+        expect(page.locator("#fw")).to_have_value("2 in")
+
+
+def test_a_kind_of_piece_chosen_on_a_slow_network_brings_its_size(demo: Page, server: Server) -> None:
+    """What is typed before the answer comes asks again, and must not lose the size that belongs to the kind."""
+    page = demo
+    page.goto(f"{server.url}/new/")
+    with held(page, "**/brief/reading/") as kept:
+        page.get_by_role("radio", name="Card", exact=True).click()
+        page.fill("#name", "Card of the warden")
+        page.fill("#height", "50 mm")
+        while len(kept) < 2:
+            page.wait_for_timeout(20)
+        for route in kept:
+            route.continue_()
+    expect(page.locator("#width")).to_have_value("85 mm")
+    expect(page.locator("#height")).to_have_value("50 mm")
+    expect(page.locator("#name")).to_have_value("Card of the warden")

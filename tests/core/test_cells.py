@@ -14,7 +14,7 @@ from lexigon.core.document.cell_stories import cell_key, text_of
 from lexigon.core.document.consistency import check
 from lexigon.core.document.model import Anchor, Cell, Paragraph, ParaSpec, TextTable, TypeSpec
 from lexigon.core.editing import intents as do
-from lexigon.core.editing.conflicts import touched
+from lexigon.core.editing.conflicts import parts_touched
 from lexigon.core.editing.edits import EditError, apply_all
 from lexigon.core.editing.intents.text.words import Place
 from lexigon.core.errors import LexigonError
@@ -71,7 +71,7 @@ def test_a_cell_is_typed_in_set_and_taken_back_as_any_text() -> None:
     done.append(workspace.do(do.ReplaceText(key, Place(second, -1), Place(second, 0), "")))  # joined again
     assert rows_of(workspace, table)[1][2] == "r1c2 andmore"
     check(workspace.job)
-    assert touched(done[0].edits) == {("tables", table)}
+    assert parts_touched(done[0].edits) == {("tables", table)}
     assert "r1c2 andmore" in " ".join(
         "".join(run.text for line in one.lines for run in line.runs) for one in cells(workspace, 0)
     )

@@ -12,6 +12,7 @@ import pytest
 import resvg_py
 from PIL import Image
 
+from lexigon.core.intake.drawings import alike, normalised, page_of
 from lexigon.core.paint.svgwords import FONTS, outlined
 from lexigon.core.path.steps import bounds
 from lexigon.core.picture.files import PictureError, facts_of
@@ -19,7 +20,6 @@ from lexigon.core.picture.pdfpage import rendered
 from lexigon.core.picture.pdfshapes import read_page
 from lexigon.core.picture.svgfile import Blend, SvgError, read_svg, safe
 from lexigon.core.picture.svgpixels import render
-from lexigon.core.press.drawnfiles import alike, normalised, page_of
 
 HEAD = "xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink'"
 TIDE = """<defs><linearGradient id='a' gradientUnits='userSpaceOnUse' x1='10' y1='80' x2='90' y2='20' gradientTransform='rotate(5)'>

@@ -1,5 +1,5 @@
 """Every kind of intent, with values at random from a job that has something of everything: what is accepted is undone
-exactly.
+exactly, and changes nothing but what its edits declare to touch.
 
 Values are made by the types of an intent's fields, names of things are taken from the job. Nightly (LEXIGON_NIGHTLY)
 each kind is accepted twenty times, else twice.
@@ -37,7 +37,9 @@ from lexigon.core.document.model import (
     TableStyle,
     Target,
 )
+from lexigon.core.document.registry import TABLES
 from lexigon.core.editing import intents as do
+from lexigon.core.editing.conflicts import parts_touched
 from lexigon.core.editing.edits import apply_all
 from lexigon.core.editing.intents import Cells, Chosen, Place
 from lexigon.core.editing.intents.objects.copying import ObjectClip, clip_of
@@ -499,8 +501,31 @@ def base() -> str:
 
 
 @pytest.mark.parametrize("kind", known_intents(), ids=lambda kind: kind.__name__)
-def test_what_is_accepted_is_undone_exactly(kind: Any) -> None:
+def test_what_is_accepted_is_undone_exactly_and_changes_what_it_declares(kind: Any) -> None:
     assert accepted(kind) >= WANTED
+
+
+def parts_of(job: Job) -> dict[tuple[str, str], Any]:
+    """The parts of a job by the keys under which edits declare them; see ``core.editing.conflicts``."""
+    own = plain(job)
+    parts = {(name, key): value for name in TABLES for key, value in own.get(name, {}).items()}
+    parts |= {("job", name): own.get(name) for name in ("brief", "name", "kind", "main_story")}
+    parts["pages", ""] = [page["id"] for page in own["pages"]]
+    for page in own["pages"]:
+        key = page["id"]
+        parts |= {("guides", key): page.pop("guides", None), ("reading", key): page.pop("reading", None)}
+        parts["page", key] = page
+    return parts
+
+
+def undeclared(before: dict[tuple[str, str], Any], after: dict[tuple[str, str], Any], declared: set[Any]) -> set[Any]:
+    """The parts that differ although no edit has declared to touch them, the order of tables included."""
+    differing = {key for key in before | after if before.get(key) != after.get(key)}
+    for table in TABLES:
+        old, new = ([key for name, key in parts if name == table] for parts in (before, after))
+        if [key for key in old if key in new] != [key for key in new if key in old]:
+            differing.add(("order", table))
+    return differing - declared
 
 
 def accepted(kind: Any) -> int:
@@ -508,6 +533,7 @@ def accepted(kind: Any) -> int:
     dice = random.Random(kind.__name__)
     before = base()
     job = job_from_json(before)
+    parts = parts_of(job)
     count = 0
     for _ in range(TRIES):
         try:
@@ -519,6 +545,7 @@ def accepted(kind: Any) -> int:
         except LexigonError:
             assert job_to_json(job) == before, f"refused half way: {kind.__name__}"
             continue
+        assert not undeclared(parts, parts_of(job), parts_touched([*edits, *inverse])), said
         try:
             check_edits(job, edits)
             job_from_json(job_to_json(job))  # what is saved can be opened

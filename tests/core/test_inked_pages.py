@@ -17,9 +17,9 @@ from PIL import Image
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import COATED
 from lexigon.core.geometry import Rect
+from lexigon.core.pdf.placed.inked_pages import inked_page
 from lexigon.core.picture.placedinks import is_opaque_ink
 from lexigon.core.press.facts import pdf_facts
-from lexigon.core.press.inkedpages import inked_page
 from tests.core.test_pictures import plates
 from tests.core.test_placed_pdf import placing, pressed
 from tests.core.test_placed_plates import GREEN, image, page_of

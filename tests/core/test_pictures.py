@@ -33,11 +33,11 @@ from lexigon.core.fileformat import package
 from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
+from lexigon.core.intake import files as intake
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.picture.conversion import on_screen, raster
 from lexigon.core.picture.files import PictureError, facts_of, upright
-from lexigon.core.press import intake
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe

@@ -13,8 +13,8 @@ from pikepdf import Array, Dictionary, Name
 from lexigon.core.colour.profiles import COATED
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.items import Picture
-from lexigon.core.press.placedplates import spots_in, write_plate
-from lexigon.core.press.placedspaces import Unreadable
+from lexigon.core.pdf.placed.plates import spots_in, write_plate
+from lexigon.core.pdf.placed.spaces import Unreadable
 from lexigon.core.press.plates import Plater
 from tests.core.test_pictures import plates
 

@@ -18,10 +18,10 @@ from lexigon.core.editing.intents.objects.drawings import DrawnShape
 from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
+from lexigon.core.intake.drawings import normalised
 from lexigon.core.path.steps import area_of, bounds, data_of, flattened
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.svgfile import Blend, SvgError, read_svg
-from lexigon.core.press.drawnfiles import normalised
 from tests import hostile
 from tests.core.helpers import book
 

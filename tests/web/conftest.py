@@ -10,6 +10,7 @@ import pytest
 from django.contrib.auth.models import User
 from django.db import connection
 from django.test import Client
+from django.urls import URLResolver, get_resolver
 
 from lexigon.bench.models import Job
 from lexigon.bench.services import rows
@@ -38,6 +39,16 @@ def reads_write_nothing(db: None) -> Iterator[None]:
 
     with connection.execute_wrapper(refuse):
         yield
+
+
+def addresses(resolver: Any = None, before: str = "") -> Iterator[tuple[str, str]]:
+    """The route and the name of every address of the application."""
+    for pattern in (resolver or get_resolver()).url_patterns:
+        route = before + str(pattern.pattern)
+        if isinstance(pattern, URLResolver):
+            yield from addresses(pattern, route)
+        else:
+            yield route, str(pattern.name)
 
 
 def page_text(answer: Any) -> str:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +12,8 @@ from django.db import connections
 from django.db.backends.sqlite3.base import DatabaseWrapper
 from django.db.migrations.executor import MigrationExecutor
 from django.test import override_settings
+
+from lexigon.bench.services.rows import ENTRY_TABLES
 
 BEFORE, AFTER = ("bench", "0018_attempts"), ("bench", "0019_roles_and_files_of_jobs")
 
@@ -52,3 +56,35 @@ def test_shares_become_editors_and_files_go_to_the_jobs_that_name_them(database:
     old = executor.loader.project_state([AFTER]).apps
     assert list(rows("Share").values_list("job", "user__username", "role")) == [("x", "tern", "edit")]
     assert set(rows("JobFile").values_list("job", "name")) == {("x", now), ("y", undone)}, "none that nothing names"
+
+
+def test_entries_of_all_tables_become_rows_of_one_and_back(database: Any) -> None:
+    before, after = ("bench", "0023_preferences"), ("bench", "0024_one_table_of_entries")
+    migration = import_module("lexigon.bench.migrations.0024_one_table_of_entries")
+    assert set(migration.FORMER) == set(ENTRY_TABLES), "every table of a job of that time"
+    executor = MigrationExecutor(database)
+    executor.migrate([before])
+    old = executor.loader.project_state([before]).apps
+    owner = old.get_model("auth", "User").objects.create(username="ines")
+    jobs = [old.get_model("bench", "Job").objects.create(key=key, owner=owner, name=key, brief={}) for key in "xy"]
+    expected = set()
+    for job in jobs:
+        for table, former in migration.FORMER.items():
+            for at, key in enumerate(("one", "two")):
+                data = {"id": key, "of": f"{job.key} {table}", "weight": 0.25, "text": "Æ “quoted”"}
+                old.get_model("bench", former).objects.create(job=job, key=key, position=at, name=key, data=data)
+                expected.add((job.key, table, key, at, key, json.dumps(data)))
+
+    executor = MigrationExecutor(database)
+    executor.migrate([after])
+    new = executor.loader.project_state([after]).apps
+    rows = new.get_model("bench", "Entry").objects.values_list("job", "table", "key", "position", "name", "data")
+    assert {(*values, json.dumps(data)) for *values, data in rows} == expected
+
+    executor = MigrationExecutor(database)
+    executor.migrate([before])
+    old = executor.loader.project_state([before]).apps
+    for table, former in migration.FORMER.items():
+        rows = old.get_model("bench", former).objects.values_list("job", "key", "position", "name", "data")
+        again = {(job, table, *values, json.dumps(data)) for job, *values, data in rows}
+        assert again == {row for row in expected if row[1] == table}

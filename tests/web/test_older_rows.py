@@ -31,9 +31,10 @@ def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.J
         brief=data["brief"],
         main_story=data.get("main_story"),
     )
-    for table, row in rows.ENTRY_TABLES.items():
+    for table in rows.ENTRY_TABLES:
         for at, (key, entry) in enumerate(data.get(table, {}).items()):
-            row.objects.create(job=job, key=key, position=at, name=entry.get("name") or entry["word"], data=entry)
+            name = entry.get("name") or entry["word"]
+            models.Entry.objects.create(job=job, table=table, key=key, position=at, name=name, data=entry)
     for at, story in enumerate(data.get("stories", {}).values()):
         own = models.Story.objects.create(
             job=job,
@@ -88,4 +89,4 @@ def test_a_job_of_an_older_form_is_opened_and_what_was_done_to_it_undone(user: U
     row, again = rows.load(job.pk)
     assert row.form == FORMAT
     assert plain(again) == undone
-    assert models.Layer.objects.filter(job=job).count() == len(undone["layers"])
+    assert models.Entry.objects.filter(table="layers", job=job).count() == len(undone["layers"])

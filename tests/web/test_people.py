@@ -13,7 +13,7 @@ import pytest
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
-from django.urls import get_resolver, reverse
+from django.urls import reverse
 from django.utils import timezone
 
 from lexigon.bench import models
@@ -24,7 +24,7 @@ from lexigon.core.document.model import PictureFile
 from lexigon.core.editing.intents import AddPicture
 from lexigon.core.fileformat.jobs import job_to_json
 from tests.core.helpers import poured
-from tests.web.conftest import from_rows, page_text
+from tests.web.conftest import addresses, from_rows, page_text
 
 Edit = Callable[..., Any]
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -155,11 +155,7 @@ def test_each_role_does_what_it_says_and_no_more(client: Client, job: models.Job
 
 def job_addresses() -> set[str]:
     """The names of the addresses of a job that have no other part."""
-    return {
-        str(one.name)
-        for one in get_resolver().url_patterns
-        if str(one.pattern).startswith("job/<str:key>/") and str(one.pattern).count("<") == 1
-    }
+    return {name for route, name in addresses() if route.startswith("job/<str:key>/") and route.count("<") == 1}
 
 
 def test_somebody_who_may_only_view_changes_no_job_by_way_of_their_own(

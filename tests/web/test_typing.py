@@ -487,3 +487,21 @@ def test_the_log_is_of_the_size_of_the_change(job: models.Job, edit: Edit) -> No
     with opened(job.pk) as live:
         size = len(json.dumps(plain(next(f for f in live.job.pages[0].frames if f.id == frame))))
     assert len(json.dumps(row.edits)) + len(json.dumps(row.inverse)) < 3 * 2 * size
+
+
+def test_slips_are_told_ahead_as_they_are_told_when_something_is_selected(
+    client: Client, job: models.Job, paragraph: str
+) -> None:
+    with opened(job.pk) as live:
+        frame = next(f for f, _ in live.job.page_frames(1))
+    queries = [
+        {"page": 1, "frame": ""},
+        {"page": 1, "frame": frame.id, "story": "main", "p": paragraph, "offset": 0},
+        {"page": 1, "frame": "gone"},
+        {"page": 99, "frame": 5, "story": None, "p": "nowhere", "table": "none"},
+    ]
+    answers = post(client, job, "board/slips", {"queries": queries})["slips"]
+    assert answers
+    for query, answer in zip(queries, answers, strict=False):
+        assert answer == get(client, job, "board/context", **{k: v for k, v in query.items() if v is not None})
+    assert "queries" in post(client, job, "board/slips", {"queries": "all"}, 400)["error"]

@@ -63,6 +63,14 @@ class EditsForm(ChangeForm):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class SlipsForm:
+    """Selections that the slip may soon have to show, each as the query of ``board/context/``."""
+
+    queries: Annotated[tuple[dict[Word, Whole | Word | None], ...], Many(60)]
+    master: Word = ""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class ListingForm:
     """A listing as it is to be."""
 

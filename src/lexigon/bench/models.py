@@ -147,106 +147,22 @@ class KeptSetup(models.Model):
 
 
 class Entry(models.Model):
-    """A named entry of one of the job's tables, in order; ``data`` is its JSON form."""
+    """A named entry of one of the job's tables (styles, swatches, master pages …), in order; ``data`` is its JSON
+    form. ``core.document.registry`` lists the tables."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
+    table = models.CharField(max_length=24)
     key = models.CharField(max_length=40)
     position = models.IntegerField()
     name = models.CharField(max_length=200)
     data = models.JSONField()
 
     class Meta:
-        abstract = True
-        ordering = ["position"]
-        constraints = [models.UniqueConstraint(fields=["job", "key"], name="%(class)s_key")]
+        ordering = ["table", "position"]
+        constraints = [models.UniqueConstraint(fields=["job", "table", "key"], name="entry_key")]
 
-
-class ParagraphStyle(Entry):
-    pass
-
-
-class CharacterStyle(Entry):
-    pass
-
-
-class FrameStyle(Entry):
-    pass
-
-
-class RuleStyle(Entry):
-    pass
-
-
-class Swatch(Entry):
-    pass
-
-
-class InkSet(Entry):
-    pass
-
-
-class Layer(Entry):
-    pass
-
-
-class PictureFile(Entry):
-    pass
-
-
-class Inlay(Entry):
-    """A frame anchored in a story."""
-
-
-class TextTable(Entry):
-    """A table anchored in a story."""
-
-
-class Marking(Entry):
-    """A mark-up rule."""
-
-
-class KnownWord(Entry):
-    """A word that is no mistake in a job."""
-
-
-class Listing(Entry):
-    """A listing: contents, a glossary and the like."""
-
-
-class IndexTerm(Entry):
-    """Words of an index."""
-
-
-class TableStyle(Entry):
-    """The formatting of tables."""
-
-
-class Abroad(Entry):
-    pass
-
-
-class NoteKind(Entry):
-    """The settings of one kind of note."""
-
-
-class Master(Entry):
-    pass
-
-
-class Paper(Entry):
-    pass
-
-
-class StandingCopy(Entry):
-    pass
-
-
-class Overlay(Entry):
-    pass
-
-
-class OwnFont(Entry):
-    pass
+    def __str__(self) -> str:
+        return f"{self.table}: {self.name}"
 
 
 class Story(models.Model):

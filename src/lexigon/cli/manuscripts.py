@@ -9,12 +9,12 @@ from collections.abc import Iterable
 from lexigon.core.document.model import Job, PictureFile
 from lexigon.core.document.story_text import new_id
 from lexigon.core.errors import LexigonError
+from lexigon.core.intake.drawings import normalised
 from lexigon.core.manuscript.cleaning import BY_ID, typographic
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.pouring import Keep
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
-from lexigon.core.press.drawnfiles import normalised
 
 
 def cleanup_choices(options: argparse.Namespace) -> dict[str, bool]:

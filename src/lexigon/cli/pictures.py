@@ -14,10 +14,10 @@ from lexigon.core.editing.intents import AddPicture, ChangePicture
 from lexigon.core.editing.intents.pictures.placing import uses
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat import package
+from lexigon.core.intake.drawings import normalised
 from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictures_in
 from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.plural import counted
-from lexigon.core.press.drawnfiles import normalised
 
 EXAMPLES = ("lexigon pictures guide.lexigon", "lexigon pictures guide.lexigon photos/ plates.zip --replace")
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import SIZES, screen_picture
-from lexigon.core.editing.edits import master_half
+from lexigon.core.document.holder_keys import master_half
 from lexigon.core.editing.intents import Chosen
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.exporting import svg_of_objects

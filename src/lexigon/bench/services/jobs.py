@@ -21,7 +21,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from lexigon.bench import models
-from lexigon.bench.services import log, rows
+from lexigon.bench.services import changes, log, rows
 from lexigon.bench.services.files import Files, path_among
 from lexigon.bench.services.log import BACK, FORTH, logged
 from lexigon.bench.services.reading import is_reading
@@ -29,29 +29,12 @@ from lexigon.bench.services.storage import trouble_of
 from lexigon.core.document import model
 from lexigon.core.document.consistency import check
 from lexigon.core.document.model import FORMAT, all_in
-from lexigon.core.document.page_ranges import page_words
 from lexigon.core.document.registry import TABLES
-from lexigon.core.editing.edits import (
-    OBJECT_SPLICES,
-    Primitive,
-    PutEntry,
-    SetBrief,
-    SetGuides,
-    SetKind,
-    SetMainStory,
-    SetName,
-    SetPage,
-    SetPageGrid,
-    SetReading,
-    SpliceObjects,
-    SplicePages,
-    SpliceParagraphs,
-    edits_to_plain,
-    master_half,
-)
+from lexigon.core.editing.edits import Primitive, edits_to_plain
 from lexigon.core.editing.intents import EditNodes, Intent
 from lexigon.core.editing.intents.intent import history_label
 from lexigon.core.editing.rebasing import Shift, Stale, rebased, shifts_of
+from lexigon.core.editing.touches import EntryTouch, ObjectsTouch, touches_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.story_flow import Progress
@@ -60,9 +43,6 @@ from lexigon.core.flow.workspace import Change, Workspace
 OPEN_JOBS = 6
 MOST_TRIES = 5
 """Times that an edit is made anew because another process was faster, before that has to wait for it."""
-MOST_TOLD = 60
-"""The edits of a change from which its place in the history is described. Finding a place costs a search in its
-story."""
 T = TypeVar("T")
 
 
@@ -299,16 +279,7 @@ class OpenJob:
     ) -> bool:
         """Write a change that was applied to the live job. False if another process was faster."""
         job = self.job
-        values: dict[str, Any] = {"revision": self.revision + 1, "changed": timezone.now()}
-        for edit in change.edits:
-            if isinstance(edit, (SetBrief, SetPageGrid)):
-                values["brief"] = plain(job.brief)
-            elif isinstance(edit, SetName):
-                values["name"] = job.name
-            elif isinstance(edit, SetKind):
-                values["kind"] = job.kind
-            elif isinstance(edit, SetMainStory):
-                values["main_story"] = job.main_story
+        values = {"revision": self.revision + 1, "changed": timezone.now()} | rows.job_values(job, change.edits)
         try:
             with transaction.atomic():
                 if not models.Job.objects.filter(pk=self.key, revision=self.revision).update(**values):
@@ -322,7 +293,7 @@ class OpenJob:
                     models.Edit.objects.filter(pk__in=[row.pk for row in replayed or ()]).update(state=state)
                 models.Edit.objects.create(
                     job_id=self.key,
-                    where=_where(self.workspace, change)[:80],
+                    where=changes.where(self.workspace, change)[:80],
                     form=FORMAT,
                     revision=self.revision + 1,
                     label=change.label,
@@ -401,9 +372,9 @@ class OpenJob:
             shapes = [
                 {
                     (one.outline, one.place)
-                    for e in logged(edits, row.form)
-                    if isinstance(e, SpliceObjects) and e.holder == page
-                    for one in all_in(e.insert)
+                    for touch in touches_of(logged(edits, row.form))
+                    if isinstance(touch, ObjectsTouch) and touch.holder == page
+                    for one in all_in(touch.insert)
                     if one.id == key
                 }
                 for edits in (row.edits, row.inverse)
@@ -419,33 +390,9 @@ def plain_shifts(shifts: list[Shift]) -> list[list[Any]]:
     return [list(astuple(shift)[:7]) for shift in shifts]
 
 
-def _where(workspace: Workspace, change: Change) -> str:
-    """Return where a change shows, in the words of the history list."""
-    job, pages, masters = workspace.job, set[int](), dict[str, None]()
-    for edit in change.edits[:MOST_TOLD]:
-        if isinstance(edit, SpliceParagraphs) and edit.insert:
-            page = workspace.composition.page_of(edit.story, edit.insert[0].id, 0)
-            pages |= {page} if page is not None else set()
-        elif isinstance(edit, SplicePages):
-            pages |= set(range(edit.at, min(edit.at + max(len(edit.insert), 1), len(job.pages))))
-        elif isinstance(edit, SetGuides) and edit.master:
-            masters[job.masters[edit.holder].name if edit.holder in job.masters else edit.holder] = None
-        elif isinstance(edit, (SetPage, SetReading, SetGuides, *OBJECT_SPLICES)):
-            key = edit.page.id if isinstance(edit, SetPage) else edit.holder
-            if half := master_half(key):
-                masters[job.masters[half[0]].name if half[0] in job.masters else half[0]] = None
-            elif (at := job.page_index(key)) is not None:
-                pages.add(at)
-        elif isinstance(edit, PutEntry) and edit.value and edit.table not in ("stories", "overlays"):
-            masters[str(edit.value.get("name", ""))] = None
-    named = [f"“{name[:30]}”" for name in list(masters)[:2]] + (["others"] if len(masters) > 2 else [])
-    whole = len(pages) > 2 and len(pages) == len(job.pages)
-    return ", ".join([*named, *(["all pages"] if whole else [page_words(sorted(pages))] if pages else [])])
-
-
 def _files_named(edits: Iterable[Primitive]) -> set[str]:
-    values = [edit.value for edit in edits if isinstance(edit, PutEntry) and TABLES[edit.table].files]
-    return {value["file"] for value in values if value}
+    entries = (touch for touch in touches_of(edits) if isinstance(touch, EntryTouch) and TABLES[touch.table].files)
+    return {touch.value["file"] for touch in entries if touch.value}
 
 
 class _Slot:

@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from lexigon.bench import models
 from lexigon.core.document.consistency import check
 from lexigon.core.document.model import Job
-from lexigon.core.editing.conflicts import Touched, touched
+from lexigon.core.editing.conflicts import PartKey, parts_touched
 from lexigon.core.editing.edits import Primitive, apply_all, edits_from_plain
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.upgrades import upgraded_edits
@@ -72,7 +72,7 @@ def _fit(job: Job, edits: list[Primitive]) -> bool:
 
 def _own(key: str, state: str, order: str, user: Any) -> list[models.Edit]:
     """The last changes of one step that somebody made, if what others did since touches nothing of them."""
-    others: set[Touched] = set()
+    others: set[PartKey] = set()
     own: list[models.Edit] = []
     for row in _changes(key, state).defer("edits", "inverse").order_by(order)[:MOST_PASSED]:
         edits = _touched_by(row)
@@ -106,15 +106,15 @@ def _group(key: str, row: models.Edit, state: str, order: str) -> list[models.Ed
     return group
 
 
-_touched_cache: OrderedDict[tuple[str, int], set[Touched]] = OrderedDict()
+_touched_cache: OrderedDict[tuple[str, int], set[PartKey]] = OrderedDict()
 MOST_KNOWN = 1000
 """Changes of which it is remembered what they touch: a long text that was poured in takes a while to be read."""
 
 
-def _touched_by(row: models.Edit) -> set[Touched]:
+def _touched_by(row: models.Edit) -> set[PartKey]:
     cached = _touched_cache.get((row.job_id, row.pk))
     if cached is None:
-        cached = _touched_cache[row.job_id, row.pk] = touched(
+        cached = _touched_cache[row.job_id, row.pk] = parts_touched(
             [*logged(row.edits, row.form), *logged(row.inverse, row.form)]
         )
         while len(_touched_cache) > MOST_KNOWN:

@@ -9,7 +9,7 @@ from django.urls import reverse
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.profiles import COATED, Profile
-from lexigon.core.editing.edits import master_half
+from lexigon.core.document.holder_keys import master_half
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.blended import Region, regions
 from lexigon.core.paint.display import Display

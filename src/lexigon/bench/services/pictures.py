@@ -32,6 +32,7 @@ from lexigon.core.editing.intents.pictures.placing import uses
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.geometry import Rect
+from lexigon.core.intake.files import Intake, examine_all
 from lexigon.core.numerals import integer
 from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.svg import Address
@@ -40,7 +41,6 @@ from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, PictureError, facts_of
 from lexigon.core.picture.gathering import palette_of
 from lexigon.core.picture.looks import PLAIN, Look, written
-from lexigon.core.press.intake import Intake, examine_all
 
 SIZES = (320, 1600)
 """Pixels on the longer side in which pictures are shown: on the contact sheet, on the board."""

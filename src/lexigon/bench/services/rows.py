@@ -10,32 +10,28 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from contextlib import contextmanager
-from dataclasses import replace
-from typing import Any
+from dataclasses import dataclass, field, is_dataclass, replace
+from typing import Any, assert_never
 
 from django.db import connection, transaction
 from django.db.models import Model, QuerySet
 
 from lexigon.bench import models
 from lexigon.core.document import model
-from lexigon.core.document.cell_stories import table_of
 from lexigon.core.document.consistency import check
 from lexigon.core.document.model import FORMAT
 from lexigon.core.document.registry import TABLES
-from lexigon.core.editing.edits import (
-    OBJECT_SPLICES,
-    Primitive,
-    PutEntry,
-    SetFrames,
-    SetGuides,
-    SetPage,
-    SetReading,
-    SpliceObjects,
-    SplicePages,
-    SpliceParagraphs,
-    apply_all,
-    edits_from_plain,
-    master_half,
+from lexigon.core.editing.edits import Primitive, apply_all, edits_from_plain
+from lexigon.core.editing.touches import (
+    Edit,
+    EntryTouch,
+    ObjectsTouch,
+    PagesTouch,
+    PageTouch,
+    ParagraphsTouch,
+    StoryFramesTouch,
+    ValueTouch,
+    touches_of,
 )
 from lexigon.core.fileformat.jobs import job_from_plain
 from lexigon.core.fileformat.upgrades import upgraded_edits
@@ -45,9 +41,8 @@ FEW = 4
 """Rows that are written one by one."""
 GAP = 1 << 20
 
-ENTRY_TABLES: dict[str, type[models.Entry]] = {
-    name: getattr(models, table.row or table.type.__name__) for name, table in TABLES.items() if name != "stories"
-}
+ENTRY_TABLES = tuple(name for name in TABLES if name != "stories")
+"""The tables whose entries are rows of ``Entry``; stories have rows of their own for their paragraphs."""
 
 
 @contextmanager
@@ -107,12 +102,7 @@ def sketch(key: str, tables: Collection[str] = ()) -> model.Job:
         load(key)  # brings its rows up
     with snapshot():
         row = models.Job.objects.get(pk=key)
-        values: dict[str, Any] = {
-            name: {
-                entry.key: read(TABLES[name].type, entry.data) for entry in ENTRY_TABLES[name].objects.filter(job=row)
-            }
-            for name in tables
-        }
+        values = _entries(row, tables)
         pages = [_page(page, []) for page in models.Page.objects.filter(job=row)]
     return model.Job(row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story, pages=pages, **values)  # type: ignore[arg-type]
 
@@ -127,10 +117,6 @@ def _read(row: models.Job) -> model.Job:
     objects: dict[int, list[model.Object]] = {}
     for one in models.PageObject.objects.filter(page__job=row):
         objects.setdefault(one.page_id, []).append(read(model.Object, one.data))
-    tables: dict[str, Any] = {
-        name: {entry.key: read(TABLES[name].type, entry.data) for entry in table.objects.filter(job=row)}
-        for name, table in ENTRY_TABLES.items()
-    }
     job = model.Job(
         row.key,
         row.name,
@@ -139,10 +125,19 @@ def _read(row: models.Job) -> model.Job:
         row.main_story,  # type: ignore[arg-type]
         pages=[_page(page, objects.get(page.pk, [])) for page in models.Page.objects.filter(job=row)],
         stories=stories,
-        **tables,
+        **_entries(row, ENTRY_TABLES),
     )
     check(job)
     return job
+
+
+def _entries(row: models.Job, tables: Collection[str]) -> dict[str, Any]:
+    """Return the entries of some tables of a job by their keys, in their order. Raises FormError."""
+    entries: dict[str, dict[str, Any]] = {name: {} for name in tables}
+    rows = models.Entry.objects.filter(job=row, table__in=entries)
+    for table, key, data in rows.values_list("table", "key", "data"):
+        entries[table][key] = read(TABLES[table].type, data)
+    return entries
 
 
 def _raw(row: models.Job) -> dict[str, Any]:
@@ -172,7 +167,9 @@ def _raw(row: models.Job) -> dict[str, Any]:
         }
         for page in models.Page.objects.filter(job=row)
     ]
-    tables = {name: {e.key: e.data for e in table.objects.filter(job=row)} for name, table in ENTRY_TABLES.items()}
+    tables: dict[str, dict[str, Any]] = {name: {} for name in ENTRY_TABLES}
+    for table, key, data in models.Entry.objects.filter(job=row).values_list("table", "key", "data"):
+        tables.setdefault(table, {})[key] = data
     return {
         "id": row.key,
         "name": row.name,
@@ -192,8 +189,8 @@ def _bring_up(row: models.Job, job: model.Job) -> None:
         updated = models.Job.objects.filter(pk=row.pk, form=row.form, revision=row.revision)
         if not updated.update(form=FORMAT, name=job.name, brief=plain(job.brief)):
             return
-        for table in (models.Page, models.Story, *ENTRY_TABLES.values()):
-            table.objects.filter(job=row).delete()
+        for rows_of in (models.Page, models.Story, models.Entry):
+            rows_of.objects.filter(job=row).delete()
         create(row.pk, job)
 
 
@@ -202,12 +199,11 @@ def _bring_up(row: models.Job, job: model.Job) -> None:
 
 def create(key: str, job: model.Job) -> None:
     """Write the parts of a job that has none yet."""
-    for name, table in ENTRY_TABLES.items():
-        entries = getattr(job, name)
-        table.objects.bulk_create(
-            table(job_id=key, key=entry, position=at, name=value.name, data=plain(value))
-            for at, (entry, value) in enumerate(entries.items())
-        )
+    models.Entry.objects.bulk_create(
+        models.Entry(job_id=key, table=table, key=entry, position=at, name=value.name, data=plain(value))
+        for table in ENTRY_TABLES
+        for at, (entry, value) in enumerate(getattr(job, table).items())
+    )
     for at, story in enumerate(job.stories.values()):
         _write_story(key, story, at)
     _write_pages(key, job.pages, 0, 0)
@@ -218,19 +214,9 @@ def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
 
     To be called in the transaction that took the job's next revision: the rows are then those of the revision before.
     """
-    edits = list(edits)
-    entries: dict[str, dict[str, None]] = {}
-    for edit in edits:
-        if isinstance(edit, PutEntry):
-            entries.setdefault(edit.table, {})[edit.key] = None
-        elif isinstance(edit, SpliceParagraphs) and (table := table_of(edit.story)):
-            entries.setdefault("tables", {})[table] = None
-        elif isinstance(edit, SetGuides) and edit.master:
-            entries.setdefault("masters", {})[edit.holder] = None
-        elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
-            entries.setdefault("masters", {})[half[0]] = None
+    parts = _parts(edits)
     written: set[str] = set()
-    for table, keys in entries.items():
+    for table, keys in parts.entries.items():
         if table == "stories":
             written = set(keys)
             for story in keys:
@@ -239,35 +225,88 @@ def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
                     _write_story(key, job.stories[story], len(job.stories))
         else:
             _write_entries(key, table, getattr(job, table), keys)
-        if any(isinstance(edit, PutEntry) and edit.table == table for edit in edits):
+        if table in parts.ordered:
             _order(key, table, getattr(job, table))
-    for story in dict.fromkeys(e.story for e in edits if isinstance(e, (SpliceParagraphs, SetFrames))):
+    for story in dict.fromkeys((*parts.paragraphs, *parts.story_frames)):
         if story in job.stories and story not in written:
-            _write_changes(key, job.stories[story], edits)
-    _write_changed_pages(key, job, edits)
+            _write_changes(key, job.stories[story], parts.paragraphs.get(story, ()), story in parts.story_frames)
+    _write_changed_pages(key, job, parts)
+
+
+@dataclass(slots=True)
+class _Parts:
+    """What edits touch, by the rows that hold it."""
+
+    entries: dict[str, dict[str, None]] = field(default_factory=dict)
+    """By table, the keys of entries in their order."""
+    ordered: set[str] = field(default_factory=set)
+    """Tables whose entries may be in another order."""
+    paragraphs: dict[str, list[ParagraphsTouch]] = field(default_factory=dict)
+    story_frames: set[str] = field(default_factory=set)
+    pages: list[PagesTouch] = field(default_factory=list)
+    values: set[str] = field(default_factory=set)
+    """Pages whose own values changed."""
+    objects: list[ObjectsTouch] = field(default_factory=list)
+
+
+def _parts(edits: Iterable[Edit]) -> _Parts:
+    parts = _Parts()
+    for touch in touches_of(edits):
+        match touch:
+            case EntryTouch():
+                parts.entries.setdefault(touch.table, {})[touch.key] = None
+                if touch.part == "whole":
+                    parts.ordered.add(touch.table)
+            case ParagraphsTouch() if touch.table:
+                parts.entries.setdefault("tables", {})[touch.table] = None
+            case ParagraphsTouch():
+                parts.paragraphs.setdefault(touch.story, []).append(touch)
+            case StoryFramesTouch():
+                parts.story_frames.add(touch.story)
+            case PagesTouch():
+                parts.pages.append(touch)
+            case PageTouch():
+                parts.values.add(touch.page)
+            case ObjectsTouch() if half := touch.half:
+                parts.entries.setdefault("masters", {})[half[0]] = None
+            case ObjectsTouch():
+                parts.objects.append(touch)
+            case ValueTouch():
+                pass  # see job_values
+            case _:
+                assert_never(touch)
+    return parts
+
+
+def job_values(job: model.Job, edits: Iterable[Edit]) -> dict[str, Any]:
+    """Return the columns of a job's own row that edits, already applied to the job, changed."""
+    fields = {touch.field for touch in touches_of(edits) if isinstance(touch, ValueTouch)}
+    return {name: plain(value) if is_dataclass(value := getattr(job, name)) else value for name in sorted(fields)}
 
 
 def _write_entries(key: str, table: str, values: dict[str, Any], keys: Iterable[str]) -> None:
-    rows = ENTRY_TABLES[table].objects.filter(job=key)
+    rows = models.Entry.objects.filter(job=key, table=table)
     for entry in keys:
         if entry not in values:
             rows.filter(key=entry).delete()
             continue
         changes = {"name": values[entry].name, "data": plain(values[entry])}
         if not rows.filter(key=entry).update(**changes):
-            rows.create(job_id=key, key=entry, position=len(values), **changes)
+            rows.create(job_id=key, table=table, key=entry, position=len(values), **changes)
 
 
 def _order(key: str, table: str, values: dict[str, Any]) -> None:
     """Bring the positions of a table's rows into the job's order, writing only those that differ."""
-    rows: type[models.Entry] | type[models.Story] = models.Story if table == "stories" else ENTRY_TABLES[table]
+    rows: QuerySet[Any] = models.Story.objects.filter(job=key)
+    if table != "stories":
+        rows = models.Entry.objects.filter(job=key, table=table)
     places = {name: at for at, name in enumerate(values)}
     moved = []
-    for row in rows.objects.filter(job=key).only("key", "position"):
+    for row in rows.only("key", "position"):
         if row.position != places[row.key]:
             row.position = places[row.key]
             moved.append(row)
-    rows.objects.bulk_update(moved, ["position"], batch_size=400)
+    rows.model.objects.bulk_update(moved, ["position"], batch_size=400)
 
 
 def _write_story(key: str, story: model.Story, position: int) -> None:
@@ -277,11 +316,10 @@ def _write_story(key: str, story: model.Story, position: int) -> None:
     _write_paragraphs(row.pk, story.paragraphs, 0, 0)
 
 
-def _write_changes(key: str, story: model.Story, edits: Sequence[Primitive]) -> None:
+def _write_changes(key: str, story: model.Story, splices: Sequence[ParagraphsTouch], frames: bool) -> None:
     row = models.Story.objects.filter(job=key, key=story.id).values_list("pk", flat=True).get()
-    if any(isinstance(edit, SetFrames) and edit.story == story.id for edit in edits):
+    if frames:
         models.Story.objects.filter(pk=row).update(frames=list(story.frames))
-    splices = [edit for edit in edits if isinstance(edit, SpliceParagraphs) and edit.story == story.id]
     if len(splices) == 1 and splices[0].remove == len(splices[0].insert) == 1:  # a keystroke: one row, found by its key
         own = splices[0].insert[0]
         if models.Paragraph.objects.filter(story=row, key=own.id).update(**_paragraph_values(own)):
@@ -290,7 +328,7 @@ def _write_changes(key: str, story: model.Story, edits: Sequence[Primitive]) -> 
         _write_paragraphs(row, story.paragraphs, *_untouched(splices, len(story.paragraphs)))
 
 
-def _untouched(splices: Sequence[SpliceParagraphs] | Sequence[SplicePages], count: int) -> tuple[int, int]:
+def _untouched(splices: Sequence[ParagraphsTouch] | Sequence[PagesTouch], count: int) -> tuple[int, int]:
     """Return how many items at the head and at the tail of a list, ``count`` long in the end, no splice has touched."""
     length = count - sum(len(splice.insert) - splice.remove for splice in splices)
     head = tail = length
@@ -319,30 +357,25 @@ def _page_values(page: model.Page) -> dict[str, Any]:
     return {"master": page.master, "made_by_flow": page.made_by_flow, "details": _page_details(page)}
 
 
-def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -> None:
-    splices = [edit for edit in edits if isinstance(edit, SplicePages)]
-    if splices:
-        _write_pages(key, job.pages, *_untouched(splices, len(job.pages)))
-    own = {edit.page.id for edit in edits if isinstance(edit, SetPage)}
-    own |= {edit.holder for edit in edits if isinstance(edit, SetGuides) and not edit.master}
-    own |= {edit.holder for edit in edits if isinstance(edit, SetReading)}
-    objects = [edit for edit in edits if isinstance(edit, OBJECT_SPLICES)]
-    framed = {edit.holder for edit in objects}
-    for page in job.pages if own else ():
-        if page.id in own:
+def _write_changed_pages(key: str, job: model.Job, parts: _Parts) -> None:
+    if parts.pages:
+        _write_pages(key, job.pages, *_untouched(parts.pages, len(job.pages)))
+    for page in job.pages if parts.values else ():
+        if page.id in parts.values:
             models.Page.objects.filter(job=key, key=page.id).update(**_page_values(page))
-    if framed and not _write_exchanged(key, job, objects):
+    framed = {touch.holder for touch in parts.objects}
+    if framed and not _write_exchanged(key, job, parts.objects):
         _write_objects(key, [page for page in job.pages if page.id in framed])
 
 
-def _write_exchanged(key: str, job: model.Job, edits: Sequence[Primitive]) -> bool:
+def _write_exchanged(key: str, job: model.Job, touches: Sequence[ObjectsTouch]) -> bool:
     """Write objects that took the place of ones of the same ids: their rows alone. False where that is not all that was
     done."""
     ids: dict[str, set[str]] = {}
-    for edit in edits:
-        if not isinstance(edit, SpliceObjects) or edit.remove != len(edit.insert):
+    for touch in touches:
+        if not touch.in_place:
             return False
-        ids.setdefault(edit.holder, set()).update({edit.within} if edit.within else {one.id for one in edit.insert})
+        ids.setdefault(touch.holder, set()).update({touch.within} if touch.within else {o.id for o in touch.insert})
     targets: dict[str, dict[str, tuple[int, model.Object]]] = {}
     for page in job.pages:
         if page.id in ids:

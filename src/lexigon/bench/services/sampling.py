@@ -10,7 +10,8 @@ from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour
 from lexigon.core.document.cascade import frame_setting
-from lexigon.core.editing.edits import EditError, master_half
+from lexigon.core.document.holder_keys import master_half
+from lexigon.core.editing.edits import EditError
 from lexigon.core.editing.intents.colour.swatches import mixed_name
 from lexigon.core.errors import LexigonError
 from lexigon.core.paint.display import Display

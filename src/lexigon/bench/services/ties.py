@@ -19,7 +19,7 @@ def interior(owner: Any, key: str) -> tuple[int, Paper | None] | None:
     row = models.Job.objects.of(owner).filter(pk=key).first()
     if row is None:
         return None
-    paper = models.Paper.objects.filter(job=row, key=row.brief.get("paper") or "").first()
+    paper = models.Entry.objects.filter(job=row, table="papers", key=row.brief.get("paper") or "").first()
     return models.Page.objects.filter(job=row).count(), read(Paper, paper.data) if paper else None
 
 

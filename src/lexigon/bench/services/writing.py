@@ -3,14 +3,14 @@ with word counts."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.document.cascade import Cascade
 from lexigon.core.document.model import Anchor, Job, Paragraph, Span, Story
 from lexigon.core.document.story_text import count_words
-from lexigon.core.editing.edits import SpliceParagraphs
+from lexigon.core.editing.touches import EntryTouch, paragraph_touches, touches_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.plain_text import field_text
 from lexigon.core.flow.workspace import Change
@@ -150,6 +150,10 @@ def structure(live: OpenJob) -> list[dict[str, Any]]:
     return rows
 
 
+_READ_BY_ALL = ("stories", "paragraph_styles", "character_styles")
+"""Tables whose entries show in more paragraphs than the edit names."""
+
+
 def after(live: OpenJob, story: str, change: Change | None) -> dict[str, Any]:
     """Return the steps by which the client repeats an edit in its own copy of a story."""
     answer: dict[str, Any] = {"revision": live.revision, "count": len(live.job.pages), "steps": []}
@@ -157,27 +161,20 @@ def after(live: OpenJob, story: str, change: Change | None) -> dict[str, Any]:
     if change is None or text is None:
         return answer
     writing = Writing(live, text)
-    edits: Sequence[Any] = change.edits
-    if any(
-        edit.op == "put-entry" and edit.table in ("stories", "paragraph_styles", "character_styles") for edit in edits
-    ):
+    splices = list(paragraph_touches(change.edits))
+    if any(isinstance(t, EntryTouch) and t.table in _READ_BY_ALL for t in touches_of(change.edits)):
         return answer | {"rows": writing.rows(text.paragraphs)}  # more than one paragraph may show otherwise
-    notes = {edit.story for edit in edits if isinstance(edit, SpliceParagraphs) and edit.story != story}
-    for edit in edits:
-        if isinstance(edit, SpliceParagraphs) and edit.story == story:
-            answer["steps"].append({"at": edit.at, "remove": edit.remove, "rows": writing.rows(edit.insert)})
+    for splice in splices:
+        if splice.story == story:
+            answer["steps"].append({"at": splice.at, "remove": splice.remove, "rows": writing.rows(splice.insert)})
+    notes = {splice.story for splice in splices if splice.story != story}
     answer["again"] = (
         writing.rows(p for p in text.paragraphs if any(span.object and span.object.ref in notes for span in p.spans))
         if notes
         else []
     )
-    if any(
-        span.object and span.object.kind == "note"
-        for edit in edits
-        if isinstance(edit, SpliceParagraphs)
-        for p in edit.insert
-        for span in p.spans
-    ):
+    spans = (span for splice in splices for paragraph in splice.insert for span in paragraph.spans)
+    if any(span.object and span.object.kind == "note" for span in spans):
         answer["numbers"] = writing.numbers
     return answer
 

@@ -2,37 +2,47 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import asdict
+from time import monotonic
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import ChangeForm, CopyForm, EditsForm, GoBackForm, NameForm, PasteForm, parse_request
+from lexigon.bench.forms import (
+    ChangeForm,
+    CopyForm,
+    EditsForm,
+    GoBackForm,
+    NameForm,
+    PasteForm,
+    SlipsForm,
+    parse_request,
+)
 from lexigon.bench.models import Edit, Job, Role
-from lexigon.bench.services import manuscripts, mixing, showing, slips, spreads
+from lexigon.bench.services import changes, manuscripts, mixing, showing, slips, spreads
+from lexigon.bench.services.answers import answer_step
 from lexigon.bench.services.following import is_due
-from lexigon.bench.services.jobs import OpenJob, opened, plain_shifts
+from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.log import logged
 from lexigon.bench.services.sharing import role_in
 from lexigon.bench.services.tables import about_table, copied_cells, table_of
-from lexigon.bench.views.shared import answers_json, job_view, job_view_for, proof_of, whole
+from lexigon.bench.views.shared import answer_edit, answers_json, job_view, job_view_for, proof_of, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.document.cell_stories import cell_key
 from lexigon.core.document.code_messages import PARTS
-from lexigon.core.document.model import OBJECT, frames_in
+from lexigon.core.document.model import OBJECT
 from lexigon.core.document.model import Job as ModelJob
 from lexigon.core.document.model.codes import SYMBOLOGIES
 from lexigon.core.document.spreads import spreads_from
 from lexigon.core.document.story_text import between
-from lexigon.core.editing.intents import Cells, Intent, Place, intent_from_plain, locate
+from lexigon.core.editing.intents import Cells, Place, intent_from_plain, locate
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.fields import DATE_FORMS, written_date
-from lexigon.core.flow.workspace import Change
 from lexigon.core.manuscript.cellfiles import Choice, cells_in
 from lexigon.core.manuscript.richtext import carried, from_html, to_html
 from lexigon.core.tables.grid import cell_at
@@ -182,113 +192,14 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, EditsForm)
     intents = [intent_from_plain(intent) for intent in form.intents]
     with opened(job.pk) as live:
-        return carried_out(live, request, form, lambda: intents)
-
-
-def carried_out(
-    live: OpenJob, request: HttpRequest, form: ChangeForm, intents_of: Callable[[], Sequence[Intent]], **more: Any
-) -> JsonResponse:
-    """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
-    user = request.user
-    base = live.revision if form.base is None else form.base
-    if (done := live.change_named(form.token)) is not None:
-        wanted_again = list(intents_of())
-        caret = showing.caret_again(live, wanted_again[-1], done) if wanted_again else None
-        view = showing.view_for(live, list(form.view), caret, spreads=form.spreads)
-        pages = spreads.painted(live, view, None, form.master, proof=proof_of(request))
-        return JsonResponse(
-            {
-                **spreads.state(live, user),
-                "view": view,
-                "pages": pages,
-                "caret": caret,
-                "made": sorted(_frame_ids(done.edits) - _frame_ids(done.inverse)),
-                "shifts": plain_shifts(live.shifts_since(wanted_again, base, form.token)),
-                **more,
-            }
-        )
-    intents = list(intents_of())
-    if not intents:
-        raise LexigonError("There was nothing to change.")
-    others, behind = base < live.revision, 0
-
-    def note_place(intent: Intent) -> None:
-        """Count the characters after the caret, in the text just before the intent changes it."""
-        nonlocal behind
-        behind = showing.text_behind(live.job, intent) if isinstance(intent, showing.TYPED) else 0
-
-    last = intents[-1]
-    change = live.do(intents, user, base=base, group=form.group, token=form.token, near=form.view, before=note_place)
-    moves = isinstance(last, (*showing.TYPED, *showing.LISTED))
-    caret = showing.caret_after(live, last, change, behind) if moves else None
-    view = showing.view_for(live, list(form.view), caret, spreads=form.spreads)
-    answer = {
-        **spreads.state(live, user),
-        "view": view,
-        "pages": spreads.painted(live, view, _have(form), form.master, proof=proof_of(request)),
-        "caret": caret,
-        **more,
-    }
-    answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-    answer["shifts"] = live.moves(change, form.painted)
-    return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
-
-
-def _to_choose_from(live: OpenJob, change: Change | None, *, whole_: bool = False) -> dict[str, Any]:
-    """The lists and the set-up, as far as a change may have made them others; all of it with ``whole_``."""
-    choices: dict[str, Any] = {}
-    both = (*change.edits, *change.inverse) if change else ()
-    if whole_ or any(_changes_lists(edit, live.job) for edit in both):
-        choices["lists"] = spreads.lists(live)
-    if whole_ or any(edit.op in ("set-brief", "set-page-grid") for edit in both):
-        choices["sheet"] = spreads.sheet(live.job)
-    return choices
-
-
-def _have(form: ChangeForm) -> dict[str, str]:
-    return {index: version for index, version in form.have.items() if version}
-
-
-def _changes_lists(edit: Any, job: ModelJob) -> bool:
-    """Return whether an edit may change the choices of the board: master pages, styles, uses of standing copy and
-    pictures."""
-    if edit.op in ("splice-objects", "splice-leaves"):
-        return bool(job.pictures or job.copies)
-    if edit.op == "splice-paragraphs":
-        return any(span.object for paragraph in edit.insert for span in paragraph.spans)
-    return edit.op in ("put-entry", "splice-pages", "set-page")
-
-
-def _frame_ids(edits_: Any) -> set[str]:
-    """The ids of frames on pages and master pages that edits inserted or replaced."""
-    pages = {frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames}
-    pages |= {
-        frame.id
-        for edit in edits_
-        if edit.op in ("splice-objects", "splice-leaves")
-        for frame in frames_in(edit.insert)
-    }
-    masters = [e.value for e in edits_ if e.op == "put-entry" and e.table == "masters" and e.value]
-    return pages | {frame["id"] for m in masters for half in ("recto", "verso") for frame in m.get(half, ())}
+        return answer_edit(live, request, form, lambda: intents)
 
 
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     form = parse_request(request, ChangeForm)
     with opened(job.pk) as live:
         change = getattr(live, name)(request.user, form.view)
-        caret = showing.caret_at_change(live, change) if change else None
-        page = showing.page_of_change(live, change) if change else None
-        view = showing.view_for(live, list(form.view), caret, page, form.spreads)
-        answer = {
-            **spreads.state(live, request.user),
-            "view": view,
-            "pages": spreads.painted(live, view, _have(form), form.master, proof=proof_of(request)),
-            "caret": caret,
-            "label": change.label if change else "",
-            "shifts": live.moves(change, False) if change else [],
-            **_to_choose_from(live, change),
-        }
-    return JsonResponse(answer)
+        return JsonResponse(answer_step(live, request.user, form, change, proof_of(request)))
 
 
 @require_POST
@@ -333,7 +244,7 @@ def touched(request: HttpRequest, job: Job) -> HttpResponse:
     story."""
     row = get_object_or_404(Edit, job=job, revision=whole(request.GET.get("revision")))
     with opened(job.pk) as live:
-        return JsonResponse(showing.touched(live, logged(row.edits, row.form)))
+        return JsonResponse(changes.additions(live.workspace.composition, logged(row.edits, row.form)))
 
 
 def _versions(job: Job) -> list[dict[str, Any]]:
@@ -400,28 +311,43 @@ def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 @answers_json
 def context(request: HttpRequest, job: Job) -> HttpResponse:
     """Return what the slip shows for the selection in the query."""
-    get = request.GET
     with opened(job.pk) as live:
-        first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None
-        last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else None
-        return JsonResponse(
-            slips.slip(
-                live,
-                whole(get.get("page")),
-                get.get("frame", ""),
-                get.get("story", ""),
-                first,
-                last,
-                get.get("master", ""),
-                _cells_in(get),
-            )
-        )
+        return JsonResponse(_slip(live, request.GET, request.GET.get("master", "")))
+
+
+SLIPS_TIME = 0.08
+"""Seconds of work on slips that nobody has asked to see yet, in one request."""
+
+
+@require_POST
+@job_view_for(Role.VIEW)
+@answers_json
+def slips_ahead(request: HttpRequest, job: Job) -> HttpResponse:
+    """Return what the slip would show for selections that are likely next: as many of them as are quickly worked out,
+    at least one."""
+    form = parse_request(request, SlipsForm)
+    answers: list[dict[str, Any]] = []
+    with opened(job.pk) as live:
+        end = monotonic() + SLIPS_TIME
+        for query in form.queries:
+            answers.append(_slip(live, query, form.master))
+            if monotonic() > end:
+                break
+    return JsonResponse({"slips": answers})
+
+
+def _slip(live: OpenJob, query: Mapping[str, Any], master: str) -> dict[str, Any]:
+    """Return the slip for a selection: page, frame, words and cells, as strings or numbers."""
+    first = Place(str(query["p"]), whole(query.get("offset"))) if query.get("p") else None
+    last = Place(str(query["p2"]), whole(query.get("offset2"))) if query.get("p2") else None
+    frame, story = str(query.get("frame") or ""), str(query.get("story") or "")
+    return slips.slip(live, whole(query.get("page")), frame, story, first, last, master, _cells_in(query))
 
 
 def _cells_in(get: Mapping[str, str]) -> Cells | None:
     """The cells of a table that a query names."""
     sides = (whole(get.get(side)) for side in ("top", "left", "bottom", "right"))
-    return Cells(get["table"], *(max(side, 0) for side in sides)) if get.get("table") else None
+    return Cells(str(get["table"]), *(max(side, 0) for side in sides)) if get.get("table") else None
 
 
 @require_POST

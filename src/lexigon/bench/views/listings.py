@@ -14,8 +14,7 @@ from lexigon.bench.models import Job, Role
 from lexigon.bench.services import listings as listing_rows
 from lexigon.bench.services import publications
 from lexigon.bench.services.jobs import OpenJob, opened
-from lexigon.bench.views.board import carried_out
-from lexigon.bench.views.shared import answers_json, job_view, job_view_for
+from lexigon.bench.views.shared import answer_edit, answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.editing.intents import Intent, PutListing, RemoveListing, UpdateListing
 from lexigon.core.flow.listing_entries import gathered
@@ -104,7 +103,7 @@ def changed_on_board(request: HttpRequest, job: Job) -> HttpResponse:
     """The same, answered for the board."""
     form = parse_request(request, ListingUpdateForm)
     with opened(job.pk) as live:
-        return carried_out(live, request, form, lambda: [_change(live, form)])
+        return answer_edit(live, request, form, lambda: [_change(live, form)])
 
 
 @require_POST
@@ -115,7 +114,7 @@ def put_in(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, ListingInsertionForm)
     with opened(job.pk) as live:
         intents = listing_rows.insertion(live, form)
-        return carried_out(live, request, form, lambda: intents)
+        return answer_edit(live, request, form, lambda: intents)
 
 
 def _change(live: OpenJob, form: ListingUpdateForm) -> Intent:

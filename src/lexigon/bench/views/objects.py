@@ -13,8 +13,7 @@ from lexigon.bench.models import Job, Role
 from lexigon.bench.services.drawings import drawing_from, opened_of, traced_in_inks, tracing_of
 from lexigon.bench.services.exporting import svg_of_selection
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.board import carried_out
-from lexigon.bench.views.shared import answers_json, job_view, job_view_for
+from lexigon.bench.views.shared import answer_edit, answers_json, job_view, job_view_for
 from lexigon.core.colour.colours import css_of
 from lexigon.core.document.model import OBJECT
 from lexigon.core.editing.intents import clip_of
@@ -50,7 +49,7 @@ def drawing(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, DrawingForm)
     with opened(job.pk) as live:
         intent, left = drawing_from(live, form.svg, form.page, form.at, form.layer)
-        return carried_out(live, request, form, lambda: [intent], left=left)
+        return answer_edit(live, request, form, lambda: [intent], left=left)
 
 
 @require_POST
@@ -78,7 +77,7 @@ def open_up(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, OpenPictureForm)
     with opened(job.pk) as live:
         intent, left = opened_of(live, form.page, form.object, form.keep)
-        return carried_out(live, request, form, lambda: [intent], left=left)
+        return answer_edit(live, request, form, lambda: [intent], left=left)
 
 
 @require_POST
@@ -89,6 +88,6 @@ def trace(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, TraceForm)
     with opened(job.pk) as live:
         intent = tracing_of(live, form.page, form.object, form.colours, form.detail)
-        return carried_out(
+        return answer_edit(
             live, request, form, lambda: [traced_in_inks(live, intent, form.page, form.object, form.keep)]
         )

@@ -22,10 +22,10 @@ from lexigon.core import lengths
 from lexigon.core.check.findings import FIXES, findings_of
 from lexigon.core.check.fixes import intents_for
 from lexigon.core.colour.profiles import PROFILES
+from lexigon.core.pdf.variants import VARIANTS
 from lexigon.core.press.images import page_image
 from lexigon.core.press.proofing import proof_png
 from lexigon.core.press.recipes import RECIPES
-from lexigon.core.press.variants import VARIANTS
 
 PROOF_PPI = 110.0
 FLAT_BYTES = 8_000_000

@@ -11,8 +11,7 @@ from lexigon.bench.models import Job, Role
 from lexigon.bench.services import choosing, inks, outlining, sampling, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.board import carried_out
-from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
+from lexigon.bench.views.shared import answer_edit, answers_json, job_view, job_view_for, whole
 from lexigon.core.editing.intents import BringStyles, Intent
 from lexigon.core.editing.intents.styles.changing import styles_of, uses_of
 from lexigon.core.editing.swatch_uses import swatch_uses
@@ -36,7 +35,7 @@ def spec(request: HttpRequest, job: Job) -> HttpResponse:
             return JsonResponse(answer)
         if answer["unknown"]:
             raise LexigonError("The line was not understood. Nothing was changed.")
-        return carried_out(live, request, form, lambda: speclines.intents_of(live, understood, form))
+        return answer_edit(live, request, form, lambda: speclines.intents_of(live, understood, form))
 
 
 @job_view
@@ -118,7 +117,7 @@ def fit(request: HttpRequest, job: Job) -> HttpResponse:
         return fit_once(live.workspace.composition, form.frame, form.what)
 
     with opened(job.pk) as live:
-        return carried_out(live, request, form, fitting_intents)
+        return answer_edit(live, request, form, fitting_intents)
 
 
 @job_view
@@ -189,4 +188,4 @@ def bring(request: HttpRequest, job: Job) -> HttpResponse:
             form.over,
         )
     with opened(job.pk) as live:
-        return carried_out(live, request, form, lambda: [intent])
+        return answer_edit(live, request, form, lambda: [intent])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import wraps
 from typing import Any
 
@@ -13,11 +13,14 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.templatetags.static import static
 from django.views.decorators.cache import cache_control
 
+from lexigon.bench.forms import ChangeForm
 from lexigon.bench.middleware import expects_json
 from lexigon.bench.models import Job, Role
-from lexigon.bench.services.jobs import Stale
+from lexigon.bench.services.answers import answer_intents
+from lexigon.bench.services.jobs import OpenJob, Stale
 from lexigon.bench.services.sharing import role_in
 from lexigon.core.colour.profiles import PROFILES, Profile
+from lexigon.core.editing.intents import Intent
 from lexigon.core.errors import LexigonError
 from lexigon.core.paint.svg import font_css, text_css
 from lexigon.core.type.fonts import FontFace, shipped
@@ -111,3 +114,11 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 def proof_of(request: HttpRequest) -> Profile | None:
     """The printing condition of the soft proof, from the cookie in which the board stores it for the job."""
     return PROFILES.get(request.COOKIES.get("lexigon-proof", ""))
+
+
+def answer_edit(
+    live: OpenJob, request: HttpRequest, form: ChangeForm, intents_of: Callable[[], Sequence[Intent]], **more: Any
+) -> JsonResponse:
+    """Carry out what a request wants as one change; the answer says what the client's view looks like then, and
+    ``more``."""
+    return JsonResponse(answer_intents(live, request.user, form, intents_of, proof_of(request)) | more)

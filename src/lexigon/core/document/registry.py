@@ -1,7 +1,7 @@
 """The tables of a job: what each holds, and what follows from it.
 
 From here follow the edits of their entries, their rows, the files of a package, what is checked and what a miniature
-shows. A new kind of thing that people give a name is an entry here, a field of ``Job``, and a model with its migration.
+shows. A new kind of thing that people give a name is an entry here, and a field of ``Job``.
 """
 
 from __future__ import annotations
@@ -48,8 +48,6 @@ class Table:
     """Its entries are based on each other."""
     files: bool = False
     """Whether its entries name a file that is stored with the job."""
-    row: str = ""
-    """What the model of its rows is called, where not as its type."""
 
 
 TABLES: dict[str, Table] = {
@@ -62,7 +60,7 @@ TABLES: dict[str, Table] = {
     "layers": Table(Layer, "looks"),
     "masters": Table(Master, "everything", chained=True),
     "stories": Table(Story, "everything"),
-    "inlays": Table(Object, "fields", row="Inlay"),
+    "inlays": Table(Object, "fields"),
     "tables": Table(TextTable, "fields"),
     "papers": Table(Paper, "fields"),
     "copies": Table(StandingCopy, "fields"),

@@ -3,54 +3,54 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import assert_never
 
-from lexigon.core.document.cell_stories import table_of
-from lexigon.core.editing.edits import (
-    INLAYS,
-    OBJECT_SPLICES,
-    Primitive,
-    PutEntry,
-    SetFrames,
-    SetGuides,
-    SetPage,
-    SetReading,
-    SplicePages,
-    SpliceParagraphs,
-    master_half,
+from lexigon.core.editing.touches import (
+    Edit,
+    EntryTouch,
+    ObjectsTouch,
+    PagesTouch,
+    PageTouch,
+    ParagraphsTouch,
+    StoryFramesTouch,
+    Touch,
+    ValueTouch,
+    touches_of,
 )
 
-Touched = tuple[str, str]
-"""The kind and key of a thing: a story, the objects of a holder, the order of pages, an entry of a table, a value of
+PartKey = tuple[str, str]
+"""The kind and key of a part: a story, the objects of a holder, the order of pages, an entry of a table, a value of
 the job."""
 
 
-def touched(edits: Iterable[Primitive]) -> set[Touched]:
-    """Everything that some edits read or change. Where pages are added or deleted, all their objects are included."""
-    touched_keys: set[Touched] = set()
-    for edit in edits:
-        match edit:
-            case SpliceParagraphs() if table := table_of(edit.story):
-                touched_keys.add(("tables", table))
-            case SpliceParagraphs() | SetFrames():
-                touched_keys.add(("stories", edit.story))
-            case PutEntry():
-                touched_keys |= {
-                    (edit.table, edit.key),
-                    *((("order", edit.table),) if edit.value is None or edit.at is not None else ()),
-                }
-            case SplicePages():
-                touched_keys |= {("pages", ""), *(("page", page.id) for page in edit.insert)}
-            case SetPage():
-                touched_keys.add(("page", edit.page.id))
-            case SetGuides():
-                touched_keys.add(("masters" if edit.master else "guides", edit.holder))
-            case SetReading():
-                touched_keys.add(("reading", edit.holder))
-            case _ if isinstance(edit, OBJECT_SPLICES):
-                half = master_half(edit.holder)
-                touched_keys.add(
-                    ("masters", half[0]) if half else ("inlays" if edit.holder == INLAYS else "page", edit.holder)
-                )
-            case _:
-                touched_keys.add(("job", edit.op))
-    return touched_keys
+_OWN_PARTS = ("guides", "reading")
+"""Values of a page that have edits of their own; an edit of all its values changes them too."""
+
+
+def parts_touched(edits: Iterable[Edit]) -> set[PartKey]:
+    """Return every part that edits read or change. Where pages are added or deleted, all their objects are included."""
+    return {part for touch in touches_of(edits) for part in _parts(touch)}
+
+
+def _parts(touch: Touch) -> list[PartKey]:
+    match touch:
+        case ParagraphsTouch():
+            return [("tables", touch.table) if touch.table else ("stories", touch.story)]
+        case StoryFramesTouch():
+            return [("stories", touch.story)]
+        case EntryTouch():
+            return [(touch.table, touch.key), *([("order", touch.table)] if touch.order else [])]
+        case PagesTouch():
+            return [("pages", ""), *((part, page.id) for page in touch.insert for part in ("page", *_OWN_PARTS))]
+        case PageTouch():
+            return (
+                [("page", touch.page), *((part, touch.page) for part in _OWN_PARTS)]
+                if touch.part == "values"
+                else [(touch.part, touch.page)]
+            )
+        case ObjectsTouch():
+            return [("masters", touch.half[0]) if touch.half else ("page", touch.holder)]
+        case ValueTouch():
+            return [("job", touch.field)]
+        case _:
+            assert_never(touch)

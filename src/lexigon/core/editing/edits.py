@@ -1,7 +1,8 @@
 """The primitive edits: the only code that changes a job. Each returns its exact inverse.
 
 The modules of ``intents`` expand what a person does into these. They are what is logged, replayed by other
-processes, and undone; applying an edit and then its inverse leaves the job byte for byte as it was.
+processes, and undone; applying an edit and then its inverse leaves the job byte for byte as it was. Everything that
+follows an edit asks for its ``reach`` in the composition and for what it ``touches``, never for its type.
 """
 
 from __future__ import annotations
@@ -13,6 +14,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Union
 from pydantic import Field
 
 from lexigon.core.document.cell_stories import put_words, table_of, text_of
+from lexigon.core.document.holder_keys import INLAYS, master_half
 from lexigon.core.document.limits import MOST_FRAMES, Id, Many, Name
 from lexigon.core.document.model import (
     Brief,
@@ -23,12 +25,21 @@ from lexigon.core.document.model import (
     Page,
     PageGrid,
     Paragraph,
-    Side,
     exchanged,
     find_object,
     frames_in,
 )
 from lexigon.core.document.registry import TABLES, Reach
+from lexigon.core.editing.touches import (
+    EntryTouch,
+    ObjectsTouch,
+    PagesTouch,
+    PageTouch,
+    ParagraphsTouch,
+    StoryFramesTouch,
+    Touch,
+    ValueTouch,
+)
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain, read, shared
 
@@ -48,6 +59,9 @@ class SpliceParagraphs:
     remove: int
     insert: tuple[Paragraph, ...] = ()
     op: Literal["splice-paragraphs"] = "splice-paragraphs"
+
+    def touches(self) -> tuple[Touch, ...]:
+        return (ParagraphsTouch(self.story, self.at, self.remove, self.insert),)
 
     def apply(self, job: Job) -> SpliceParagraphs:
         story = text_of(job, self.story)
@@ -72,6 +86,9 @@ class SplicePages:
     insert: tuple[Page, ...] = ()
     op: Literal["splice-pages"] = "splice-pages"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (PagesTouch(self.at, self.remove, self.insert),)
+
     def apply(self, job: Job) -> SplicePages:
         if not 0 <= self.at <= self.at + self.remove <= len(job.pages):
             raise EditError("That page is no longer in the job.")
@@ -89,6 +106,9 @@ class SetPage:
     reach: ClassVar[Reach] = "everything"
     page: Page
     op: Literal["set-page"] = "set-page"
+
+    def touches(self) -> tuple[Touch, ...]:
+        return (PageTouch(self.page.id),)
 
     def apply(self, job: Job) -> SetPage:
         at = job.page_index(self.page.id)
@@ -108,6 +128,11 @@ class SetGuides:
     guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
     master: bool = False
     op: Literal["set-guides"] = "set-guides"
+
+    def touches(self) -> tuple[Touch, ...]:
+        if self.master:
+            return (EntryTouch("masters", self.holder, part="guides"),)
+        return (PageTouch(self.holder, "guides"),)
 
     def apply(self, job: Job) -> SetGuides:
         if self.master:
@@ -138,6 +163,9 @@ class SpliceObjects:
     insert: tuple[Object, ...] = ()
     within: str | None = None
     op: Literal["splice-objects"] = "splice-objects"
+
+    def touches(self) -> tuple[Touch, ...]:
+        return (ObjectsTouch(self.holder, self.insert, self.remove == len(self.insert), self.within),)
 
     def apply(self, job: Job) -> SpliceObjects:
         whole = objects_of(job, self.holder)
@@ -172,6 +200,9 @@ class SpliceLeaves:
     insert: tuple[Object, ...] = ()
     op: Literal["splice-leaves"] = "splice-leaves"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (ObjectsTouch(self.holder, self.insert),)
+
     def apply(self, job: Job) -> SpliceObjects:
         whole = objects_of(job, self.holder)
         leaves = frames_in(whole)
@@ -190,10 +221,6 @@ class SpliceLeaves:
         return SpliceObjects(self.holder, first, len(new) - first - tail, whole[first : len(whole) - tail])
 
 
-OBJECT_SPLICES = (SpliceObjects, SpliceLeaves)
-"""The edits that change the objects of a holder."""
-
-
 def _put(job: Job, holder: str, objects: tuple[Object, ...]) -> None:
     if holder == INLAYS:
         raise EditError("Frames in stories are inserted one by one.")
@@ -206,17 +233,6 @@ def _put(job: Job, holder: str, objects: tuple[Object, ...]) -> None:
     at = job.page_index(holder)
     assert at is not None
     job.pages[at] = replace(job.pages[at], objects=objects)
-
-
-INLAYS = "inlays"
-"""The name in edits of the holder of anchored frames."""
-
-
-def master_half(holder: str) -> tuple[str, Side] | None:
-    """The master and the side that a holder's key names; None for a page's."""
-    kind, _, rest = holder.partition(":")
-    master, _, side = rest.rpartition(":")
-    return (master, side) if kind == "master" and side in ("recto", "verso") else None  # type: ignore[return-value]
 
 
 def objects_of(job: Job, holder: str) -> tuple[Object, ...]:
@@ -315,6 +331,9 @@ class PutEntry:
             return "text"  # notes and anchored frames do not flow by themselves
         return TABLES[self.table].reach
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (EntryTouch(self.table, self.key, self.value, self.value is None or self.at is not None),)
+
     def apply(self, job: Job) -> PutEntry:
         table: dict[str, Any] = getattr(job, self.table)
         old = table.get(self.key)
@@ -345,6 +364,9 @@ class SetFrames:
     frames: tuple[str, ...]
     op: Literal["set-frames"] = "set-frames"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (StoryFramesTouch(self.story),)
+
     def apply(self, job: Job) -> SetFrames:
         story = job.stories.get(self.story)
         if story is None:
@@ -360,6 +382,9 @@ class SetBrief:
     brief: Brief
     op: Literal["set-brief"] = "set-brief"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (ValueTouch("brief"),)
+
     def apply(self, job: Job) -> SetBrief:
         inverse = SetBrief(job.brief)
         job.brief = self.brief
@@ -373,6 +398,9 @@ class SetPageGrid:
     reach: ClassVar[Reach] = "nothing"
     grid: PageGrid | None = None
     op: Literal["set-page-grid"] = "set-page-grid"
+
+    def touches(self) -> tuple[Touch, ...]:
+        return (ValueTouch("brief", "page_grid"),)
 
     def apply(self, job: Job) -> SetPageGrid:
         inverse = SetPageGrid(job.brief.page_grid)
@@ -389,6 +417,9 @@ class SetReading:
     reading: Annotated[tuple[Id, ...], Many(MOST_FRAMES)] = ()
     op: Literal["set-reading"] = "set-reading"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (PageTouch(self.holder, "reading"),)
+
     def apply(self, job: Job) -> SetReading:
         at = job.page_index(self.holder)
         if at is None:
@@ -404,6 +435,9 @@ class SetName:
     name: Name
     op: Literal["set-name"] = "set-name"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (ValueTouch("name"),)
+
     def apply(self, job: Job) -> SetName:
         inverse = SetName(job.name)
         job.name = self.name
@@ -418,6 +452,9 @@ class SetKind:
     kind: Kind
     op: Literal["set-kind"] = "set-kind"
 
+    def touches(self) -> tuple[Touch, ...]:
+        return (ValueTouch("kind"),)
+
     def apply(self, job: Job) -> SetKind:
         inverse = SetKind(job.kind)
         job.kind = self.kind
@@ -429,6 +466,9 @@ class SetMainStory:
     reach: ClassVar[Reach] = "everything"
     story: str | None
     op: Literal["set-main-story"] = "set-main-story"
+
+    def touches(self) -> tuple[Touch, ...]:
+        return (ValueTouch("main_story"),)
 
     def apply(self, job: Job) -> SetMainStory:
         inverse = SetMainStory(job.main_story)

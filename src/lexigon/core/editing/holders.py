@@ -6,8 +6,9 @@ from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
 from lexigon.core.document.anchors import anchors_in
+from lexigon.core.document.holder_keys import INLAYS, master_half
 from lexigon.core.document.model import SIDES, Job, Master, Object, Page, Side, exchanged, frames_in
-from lexigon.core.editing.edits import INLAYS, Primitive, master_half, object_edits, objects_of
+from lexigon.core.editing.edits import Primitive, object_edits, objects_of
 from lexigon.core.geometry import Rect
 
 

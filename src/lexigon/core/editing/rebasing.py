@@ -13,8 +13,8 @@ from typing import Any, cast
 
 from lexigon.core.document.model import Paragraph
 from lexigon.core.document.story_text import difference
-from lexigon.core.editing.edits import SpliceParagraphs
 from lexigon.core.editing.intents import Intent, Place, ReplaceText
+from lexigon.core.editing.touches import Edit, ParagraphsTouch, paragraph_touches
 from lexigon.core.errors import LexigonError
 
 
@@ -82,10 +82,9 @@ class Shift:
         return {"paragraph": end.paragraph if nothing_left else start.paragraph, "at": at + start.offset}
 
 
-def shifts_of(edits: Iterable[Any], inverse: Sequence[Any]) -> list[Shift]:
+def shifts_of(edits: Iterable[Edit], inverse: Iterable[Edit]) -> list[Shift]:
     """Return what a change did to the words of paragraphs, from its edits and the edits that undo it."""
-    done = [edit for edit in edits if isinstance(edit, SpliceParagraphs)]
-    undone = [edit for edit in inverse if isinstance(edit, SpliceParagraphs)]
+    done, undone = list(paragraph_touches(edits)), list(paragraph_touches(inverse))
     return [
         shift
         for forth, back in zip(done, reversed(undone), strict=False)
@@ -94,7 +93,7 @@ def shifts_of(edits: Iterable[Any], inverse: Sequence[Any]) -> list[Shift]:
     ]
 
 
-def _shift(forth: SpliceParagraphs, p: Paragraph, before: set[str]) -> Shift | None:
+def _shift(forth: ParagraphsTouch, p: Paragraph, before: set[str]) -> Shift | None:
     """Return what a splice did to one of the paragraphs that were there before; None if it left its words alone."""
     after = next((one.text for one in forth.insert if one.id == p.id), None)
     if after is None:

@@ -7,13 +7,14 @@ from collections.abc import Collection, Iterable, Iterator
 
 from lexigon.core.document.anchors import anchored
 from lexigon.core.document.cascade import Cascade, measured
-from lexigon.core.document.cell_stories import cell_of, table_of, text_of
+from lexigon.core.document.cell_stories import cell_of, text_of
 from lexigon.core.document.limits import MOST_PAGES
 from lexigon.core.document.model import Anchor, Job, Object, Paragraph, Story, frames_in
 from lexigon.core.document.registry import Reach
-from lexigon.core.editing.edits import OBJECT_SPLICES, EditError, Primitive, PutEntry, SpliceParagraphs
+from lexigon.core.editing.edits import EditError, Primitive
 from lexigon.core.editing.holders import everywhere
 from lexigon.core.editing.intents.text.words import Place
+from lexigon.core.editing.touches import EntryTouch, ObjectsTouch, ParagraphsTouch, only_entries, touches_of
 from lexigon.core.flow.areas import Area, HandLed, Places
 from lexigon.core.flow.fields import FieldValues
 from lexigon.core.flow.fitting import ScaledCascade, fit_factor
@@ -150,7 +151,8 @@ class Composition:
 
     def _follow(self, edits: list[Primitive], on_progress: Progress | None) -> None:
         reach: set[Reach] = {edit.reach for edit in edits}
-        self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
+        holders = {touch.holder for touch in touches_of(edits) if isinstance(touch, ObjectsTouch)}
+        self._stood = {holder: self._standing(holder) for holder in holders}
         self._changed()
         if self._rewraps(edits):
             reach.add("everything")
@@ -159,17 +161,17 @@ class Composition:
             return
         if reach <= {"nothing", "looks", "fields", "text"}:
             near = self._markup_follows(edits)
-            for edit in edits:
-                if isinstance(edit, SpliceParagraphs):
-                    self._splice_anew(edit, on_progress)
-                elif isinstance(edit, PutEntry) and edit.table == "stories":
-                    self._note_anew(edit.key)
+            for touch in touches_of(edits):
+                if isinstance(touch, ParagraphsTouch):
+                    self._splice_anew(touch, on_progress)
+                elif isinstance(touch, EntryTouch) and touch.table == "stories":
+                    self._note_anew(touch.key)
             for key, places in near.items():
                 for at in places:
                     self.flows[key].change(at, 1, (self.job.stories[key].paragraphs[at],))
             self._show_anew()
             return
-        if reach <= {"nothing", "looks", "frames"} and self._follow_frames(edits):
+        if reach <= {"nothing", "looks", "frames"} and self._follow_frames(holders):
             return
         cascade = Cascade(self.job)
         reusable: dict[int, SetParagraph] = {}
@@ -181,9 +183,9 @@ class Composition:
             self.cascade = cascade
         self._compose(reusable, on_progress)
 
-    def _splice_anew(self, edit: SpliceParagraphs, on_progress: Progress | None) -> None:
+    def _splice_anew(self, edit: ParagraphsTouch, on_progress: Progress | None) -> None:
         """Handle changed words of a story; those of a cell are found where its table is set again."""
-        if table_of(edit.story):
+        if edit.table:
             return
         self.counting.follow(edit)
         if edit.story in self.fitted:
@@ -200,16 +202,17 @@ class Composition:
         neighbours."""
         if self.marked.marker.idle:
             return {}
-        splices: dict[str, list[SpliceParagraphs]] = {}
-        for edit in edits:
-            if isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
-                splices.setdefault(edit.story, []).append(edit)
+        splices: dict[str, list[ParagraphsTouch]] = {}
+        for touch in touches_of(edits):
+            if isinstance(touch, ParagraphsTouch) and touch.story in self.flows:
+                splices.setdefault(touch.story, []).append(touch)
         changed_places = {key: self.marked.follow(self.job.stories[key], some) for key, some in splices.items()}
         return {key: places for key, places in changed_places.items() if key not in self.fitted}
 
     def _rewraps(self, edits: Iterable[Primitive]) -> bool:
         """Return whether a picture was exchanged whose contour text keeps clear of."""
-        changed = {edit.key for edit in edits if isinstance(edit, PutEntry) and edit.table == "pictures"}
+        touches = touches_of(edits)
+        changed = {touch.key for touch in touches if isinstance(touch, EntryTouch) and touch.table == "pictures"}
         return bool(changed) and any(
             one.picture is not None and one.picture.picture in changed and self.places.setting(one).wrap.contour
             for _, objects in everywhere(self.job)
@@ -226,12 +229,8 @@ class Composition:
     def only_looks(self, edits: Iterable[Primitive]) -> bool:
         """Return whether edits that were applied to the job change how it is painted, and move nothing."""
         for edit in edits:
-            styles = isinstance(edit, PutEntry) and edit.table in (
-                "paragraph_styles",
-                "character_styles",
-                "frame_styles",
-            )
-            if edit.reach not in ("nothing", "looks") and not styles:
+            styles = ("paragraph_styles", "character_styles", "frame_styles")
+            if edit.reach not in ("nothing", "looks") and not only_entries(edit, styles):
                 return False
         return Cascade(self.job).measures_as(self.cascade) and measured(self.job.frame_styles) == self._frames_measured
 
@@ -254,10 +253,10 @@ class Composition:
         page = self.job.page_index(holder)
         return {story for story, _ in self.columns_on(page)} if page is not None else set()
 
-    def _follow_frames(self, edits: Collection[Primitive]) -> bool:
+    def _follow_frames(self, holders: Collection[str]) -> bool:
         """Handle frames of pages that were moved or changed: only the stories on those pages are flowed again from
         there. False if the frames belong to a master page, or if the areas differ."""
-        pages = {edit.holder: self.job.page_index(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
+        pages = {holder: self.job.page_index(holder) for holder in holders}
         if None in pages.values():
             return False
         self.places.forget({page for page in pages.values() if page is not None})

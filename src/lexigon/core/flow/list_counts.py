@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from lexigon.core.document.anchors import anchored
 from lexigon.core.document.cell_stories import text_of
 from lexigon.core.document.reading_order import reading_order
-from lexigon.core.editing.edits import SpliceParagraphs
+from lexigon.core.editing.touches import ParagraphsTouch
 from lexigon.core.flow.list_marks import Member, Sign, has_lists, list_marks, numbered
 
 if TYPE_CHECKING:
@@ -45,7 +45,7 @@ class Counting:
             self._count(story.id)
         self._renumber()
 
-    def follow(self, edit: SpliceParagraphs) -> None:
+    def follow(self, edit: ParagraphsTouch) -> None:
         """Handle a story whose paragraphs have changed."""
         if self.marks.get(edit.story) or has_lists(edit.insert, self.composition.cascade):
             before = self._members.get(edit.story)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from lexigon.core.document.model import Job, Paragraph, Story
-from lexigon.core.editing.edits import SpliceParagraphs
+from lexigon.core.editing.touches import ParagraphsTouch
 from lexigon.core.markup.marker import Marker, Opening
 
 Formatted = tuple[Paragraph, tuple[int, ...], Paragraph]
@@ -34,7 +34,7 @@ class MarkupFormatting:
         formatted = self._texts.get(story, {}).get(p.id)
         return self.marker.opening(formatted[1]) if formatted and (formatted[0] is p or formatted[0] == p) else ()
 
-    def follow(self, story: Story, edits: Sequence[SpliceParagraphs]) -> list[int]:
+    def follow(self, story: Story, edits: Sequence[ParagraphsTouch]) -> list[int]:
         """Return the places of those paragraphs that edits did not touch but that are set differently now."""
         if self.marker.idle or story.kind != "text":
             return []

@@ -5,19 +5,21 @@ from __future__ import annotations
 
 import secrets
 from collections.abc import Collection, Iterable
-from typing import Protocol
+from typing import Protocol, assert_never
 
 from lexigon.core.document.anchors import anchored
-from lexigon.core.document.cell_stories import table_of
 from lexigon.core.document.model import Job
-from lexigon.core.editing.edits import (
-    OBJECT_SPLICES,
-    Primitive,
-    PutEntry,
-    SetGuides,
-    SetPageGrid,
-    SetReading,
-    SpliceParagraphs,
+from lexigon.core.document.registry import Reach
+from lexigon.core.editing.touches import (
+    Edit,
+    EntryTouch,
+    ObjectsTouch,
+    PagesTouch,
+    PageTouch,
+    ParagraphsTouch,
+    StoryFramesTouch,
+    Touch,
+    ValueTouch,
 )
 from lexigon.core.flow.story_flow import StoryFlow
 
@@ -65,11 +67,11 @@ class Watch:
                     self.styles.add(field.ref)
                 self.counts_words = self.counts_words or (field.kind == "fact" and field.ref == "words")
 
-    def touched_by(self, flow: StoryFlow, edit: SpliceParagraphs) -> bool:
+    def touched_by(self, flow: StoryFlow, touch: ParagraphsTouch) -> bool:
         """Return whether a change of the main story that is not composed yet may show on other pages than its own."""
-        old = [set_paragraph.paragraph for set_paragraph in flow.paragraphs[edit.at : edit.at + edit.remove]]
-        heads = any(p.style in self.styles for p in (*old, *edit.insert))
-        return self.counts_words or (heads and old != list(edit.insert))
+        old = [set_paragraph.paragraph for set_paragraph in flow.paragraphs[touch.at : touch.at + touch.remove]]
+        heads = any(p.style in self.styles for p in (*old, *touch.insert))
+        return self.counts_words or (heads and old != list(touch.insert))
 
 
 class Composed(Protocol):
@@ -84,37 +86,47 @@ class Composed(Protocol):
     def page_of_anchored(self, story_id: str) -> int | None: ...
 
 
-def named_pages(composed: Composed, watch: Watch, edits: Iterable[Primitive]) -> set[int] | None:
+def named_pages(composed: Composed, watch: Watch, edits: Iterable[Edit]) -> set[int] | None:
     """The pages that edits name themselves, to be determined before the composition follows them; pages where text
     reflows are added later. None where any page may change."""
     pages: set[int] = set()
     for edit in edits:
-        at: int | None = None
-        if isinstance(edit, SpliceParagraphs) and table_of(edit.story):
-            continue  # columns that show it are filled anew
-        if isinstance(edit, SpliceParagraphs):
-            story, flow = composed.job.stories.get(edit.story), composed.flows.get(edit.story)
+        for touch in edit.touches():
+            named = _named_pages(composed, watch, edit.reach, touch)
+            if named is None:
+                return None
+            pages |= named
+    return pages
+
+
+def _named_pages(composed: Composed, watch: Watch, reach: Reach, touch: Touch) -> set[int] | None:
+    job = composed.job
+    match touch:
+        case ParagraphsTouch() if touch.table:
+            return set()  # columns that show it are filled anew
+        case ParagraphsTouch():
+            story, flow = job.stories.get(touch.story), composed.flows.get(touch.story)
             kind = story.kind if story is not None else "text"
             if kind == "inlay":
-                at = composed.page_of_anchored(edit.story)
-                if at is None:
-                    return None
-            elif kind != "note" and (flow is None or (flow is composed.main and watch.touched_by(flow, edit))):
-                return None
-        elif isinstance(edit, (*OBJECT_SPLICES, SetGuides, SetReading)):
-            at = composed.job.page_index(edit.holder)
-            if at is None:
-                return None
-        elif isinstance(edit, SetPageGrid):
-            continue
-        elif not isinstance(edit, PutEntry) or edit.value is None or edit.reach not in ("text", "fields"):
+                return _only(composed.page_of_anchored(touch.story))
+            unknown = kind != "note" and (flow is None or (flow is composed.main and watch.touched_by(flow, touch)))
+            return None if unknown else set()
+        case ObjectsTouch():
+            return _only(job.page_index(touch.holder))
+        case PageTouch():
+            return _only(job.page_index(touch.page)) if touch.part != "values" else None
+        case ValueTouch():
+            return set() if touch.part == "page_grid" else None
+        case EntryTouch(table="inlays") if touch.value is not None:
+            place = anchored(job).get(touch.key)
+            return _only(composed.page_of(*place, 0)) if place else set()
+        case EntryTouch(table="stories") if touch.value is not None and reach in ("text", "fields"):
+            return set()
+        case EntryTouch() | StoryFramesTouch() | PagesTouch():
             return None
-        elif edit.table == "inlays":
-            where = anchored(composed.job).get(edit.key)
-            at = composed.page_of(*where, 0) if where else None
-            if where is not None and at is None:
-                return None
-        elif edit.table != "stories":
-            return None
-        pages |= {at} if at is not None else set()
-    return pages
+        case _:
+            assert_never(touch)
+
+
+def _only(page: int | None) -> set[int] | None:
+    return None if page is None else {page}

@@ -11,9 +11,10 @@ from dataclasses import dataclass
 from datetime import date
 
 from lexigon.core.document.model import Job
-from lexigon.core.editing.edits import Primitive, PutEntry, apply_all
+from lexigon.core.editing.edits import Primitive, apply_all
 from lexigon.core.editing.intents import Intent
 from lexigon.core.editing.intents.intent import history_label
+from lexigon.core.editing.touches import only_entries
 from lexigon.core.editing.validation import check_edits
 from lexigon.core.fileformat.values import passed
 from lexigon.core.flow.composition import MOST_ROUNDS, Composition
@@ -114,7 +115,7 @@ class Workspace:
     def _may_hurry(self, edits: list[Primitive]) -> bool:
         tables = ("paragraph_styles", "character_styles")
         main = self.composition.main
-        styles = all(isinstance(edit, PutEntry) and edit.table in tables for edit in edits)
+        styles = all(only_entries(edit, tables) for edit in edits)
         long = main is not None and len(main) > LONG
         return bool(edits) and styles and long and not self.composition.only_looks(edits)
 

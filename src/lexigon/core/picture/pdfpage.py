@@ -1,5 +1,5 @@
 """Pages of PDF files as pictures: what they are, and how they look. They stay vectors in print
-(``press/placedpdf.py``).
+(``pdf/placed/pages.py``).
 
 Measured by the crop box, turned as the page says (ISO 32000-2, 14.11.2 and 7.7.3.3). Nothing in a file is run, and
 nothing else is opened for it."""

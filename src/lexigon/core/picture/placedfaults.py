@@ -5,7 +5,7 @@ PDF/X-4 (ISO 15930-7) asks for every font within the file (6.3.1), and refuses t
 (6.2.8); the clauses are
 from memory. What says nothing but how a device is to screen, and alternatives for other devices, is omitted when a page
 is placed
-(``press/placedpdf.py``): it prints the same without.
+(``pdf/placed/pages.py``): it prints the same without.
 """
 
 from __future__ import annotations

@@ -21,16 +21,18 @@ from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Item, blends, paint
 from lexigon.core.paint.page import PageArt
-from lexigon.core.press.boxes import PageBoxes, sheet_for
-from lexigon.core.press.content import Content, ContentPainter
+from lexigon.core.pdf.boxes import PageBoxes
+from lexigon.core.pdf.content import Content, ContentPainter
+from lexigon.core.pdf.rasters import draw_pixels
+from lexigon.core.pdf.resources import FileResources
+from lexigon.core.pdf.variants import VARIANTS, Variant
+from lexigon.core.pdf.writer import Name, PdfWriter, Ref, number, write
+from lexigon.core.press.boxes import sheet_for
 from lexigon.core.press.flattening import flattened, see_through
 from lexigon.core.press.links import Links, bookmarks
 from lexigon.core.press.metadata import information, xmp
-from lexigon.core.press.pdf import Name, PdfWriter, Ref, number, write
 from lexigon.core.press.printmarks import draw_information, draw_marks
 from lexigon.core.press.recipes import Recipe
-from lexigon.core.press.resources import FileResources
-from lexigon.core.press.variants import VARIANTS, Variant
 
 
 class OutputStopped(Exception):
@@ -102,7 +104,9 @@ class _Document:
         self.parts = parts
         finders = [part.composition.find for part in parts if part.composition.find is not None]
         self.find = partial(_find_file, finders) if len(finders) > 1 else next(iter(finders), None)
-        self.resources = FileResources(self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile])
+        self.resources = FileResources(
+            self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile], draw_pixels
+        )
 
     def _sets(self) -> list[_Set]:
         refs = [[self.writer.reserve() for _ in part.pages] for part in self.parts]

@@ -12,14 +12,12 @@ from math import ceil
 from pathlib import Path as FilePath
 from tempfile import TemporaryDirectory
 
-from PIL import Image
-
-from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.blended import together, within
 from lexigon.core.paint.coverage import reach_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Picture
+from lexigon.core.pdf.patches import Patch
 from lexigon.core.picture.files import PictureError, has_alpha, opened
 from lexigon.core.press.plates import Find, Plater
 
@@ -29,15 +27,6 @@ MOST = 14_000
 """Pixels on the longer side of a region."""
 BAND = 40_000_000
 """Pixels that are drawn at once: some 600 MB while they are put together."""
-
-
-@dataclass(slots=True, frozen=True)
-class Patch:
-    """A region of a page as pixels: a plate for each ink by name, 255 for all of it."""
-
-    rect: Rect
-    plates: dict[str, Image.Image]
-    spots: tuple[Colour, ...] = ()
 
 
 @dataclass(slots=True, frozen=True)
@@ -102,7 +91,7 @@ def stays_vector(picture: Picture, path: FilePath, inks: Profile | None) -> bool
         return False
     if inks is None:
         return is_opaque_ink(path, picture.look.page)
-    from lexigon.core.press.inkedpages import inked_page
+    from lexigon.core.pdf.placed.inked_pages import inked_page
 
     return inked_page(path, picture.look.page, inks) is not None
 

@@ -10,8 +10,8 @@ from lexigon.core.document.model import Paragraph, Span
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.references import Piece
 from lexigon.core.paint.page import LineArt, PageArt
-from lexigon.core.press.boxes import PageBoxes
-from lexigon.core.press.pdf import Name, PdfWriter, Ref
+from lexigon.core.pdf.boxes import PageBoxes
+from lexigon.core.pdf.writer import Name, PdfWriter, Ref
 from lexigon.core.type.line import LineRun
 
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")

@@ -8,8 +8,8 @@ from html import escape
 from typing import Any
 
 from lexigon import __version__
-from lexigon.core.press.pdf import Name
-from lexigon.core.press.variants import Variant
+from lexigon.core.pdf.variants import Variant
+from lexigon.core.pdf.writer import Name
 
 PRODUCER = f"Lexigon {__version__}"
 

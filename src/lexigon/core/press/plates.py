@@ -27,9 +27,9 @@ from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.coverage import colours_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Path, Pen, Picture
+from lexigon.core.pdf.rasters import paint_on_white
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
-from lexigon.core.press.shadows import paint_on_white
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 Find = Callable[[str], FilePath | None]
@@ -75,8 +75,8 @@ class Plater:
 
     def _pages(self, items: Iterable[Item]) -> Iterator[dict[str, Colour]]:
         """The spot inks of each placed page that is taken apart."""
-        from lexigon.core.press.placedplates import spots_in
-        from lexigon.core.press.placedspaces import Unreadable
+        from lexigon.core.pdf.placed.plates import spots_in
+        from lexigon.core.pdf.placed.spaces import Unreadable
 
         for item in items:
             if isinstance(item, Group):
@@ -175,8 +175,8 @@ class Plater:
 
     def _page(self, picture: Picture, ink: str) -> str:
         """The name of the plate of a placed page; "" for one that is no drawing here."""
-        from lexigon.core.press.placedplates import write_plate  # what reads PDF files is loaded where there is one
-        from lexigon.core.press.placedspaces import Unreadable
+        from lexigon.core.pdf.placed.plates import write_plate  # what reads PDF files is loaded where there is one
+        from lexigon.core.pdf.placed.spaces import Unreadable
 
         path = self.find(picture.file) if self.find else None
         if path is None or not picture.look.as_it_is or (path, picture.look.page) in self._unread:

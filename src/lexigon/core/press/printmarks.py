@@ -12,11 +12,12 @@ from lexigon.core.document.forms.sheets import folds_of
 from lexigon.core.document.model import Job
 from lexigon.core.flow.composition import Composition
 from lexigon.core.paint.page import PageArt
-from lexigon.core.press.boxes import PageBoxes, crop_marks
-from lexigon.core.press.content import Content
-from lexigon.core.press.pdf import number
+from lexigon.core.pdf.boxes import PageBoxes
+from lexigon.core.pdf.content import Content
+from lexigon.core.pdf.resources import FileResources
+from lexigon.core.pdf.writer import number
+from lexigon.core.press.boxes import crop_marks
 from lexigon.core.press.recipes import Recipe
-from lexigon.core.press.resources import FileResources
 from lexigon.core.type.runs import look_for
 
 Line = tuple[float, float, float, float]

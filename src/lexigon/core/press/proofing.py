@@ -19,9 +19,9 @@ from PIL import Image, ImageCms
 from lexigon.core.colour.colours import screen_transform
 from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.paint.blended import Region
+from lexigon.core.pdf.placed.plates import spots_in, write_plate
+from lexigon.core.pdf.placed.spaces import PROCESS, Unreadable
 from lexigon.core.press.images import page_image
-from lexigon.core.press.placedplates import spots_in, write_plate
-from lexigon.core.press.placedspaces import PROCESS, Unreadable
 from lexigon.core.press.plates import Find, Plater
 from lexigon.core.sandbox import run_apart
 

@@ -47,6 +47,9 @@ export function brief() {
   let timer = 0;
   let latest = 0;
   let asking = null;
+  /** Choices (kind, size, unit, turn) whose usual values have not come yet, and the fields as they were when the first was made: an
+   *  answer that a later question overtakes fills nothing, so the later one asks for them, too. */
+  let due = { more: {}, values: null };
   let state = {};
   let view = "after";
   return {
@@ -123,11 +126,18 @@ export function brief() {
     },
     async asked(number, more) {
       const values = this.values();
-      if (more.unit_to) values.unit = this.unit || values.unit;
+      due = {
+        more: { ...due.more, ...more, turn: Boolean(due.more.turn) !== Boolean(more.turn) },
+        values: due.values || values,
+      };
+      const chosen = due.more.unit_to || due.more.size || due.more.turn || due.more.kind;
+      if (!chosen) due.values = null;
+      if (due.more.unit_to) values.unit = this.unit || values.unit;
       try {
-        const answer = await post("/brief/reading/", { values, job: state.job, ...more });
+        const answer = await post("/brief/reading/", { values, job: state.job, ...due.more });
         if (number !== latest) return;
-        if (more.unit_to || more.size || more.turn || more.kind) this.fill(answer.values, values);
+        if (chosen) this.fill(answer.values, due.values);
+        due = { more: {}, values: null };
         for (const name of ["pages", "paper"])
           if (answer.values.interior) this.fill({ [name]: answer.values[name] }, values);
         this.show(answer);

@@ -9,9 +9,10 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from lexigon.core.document.holder_keys import INLAYS
 from lexigon.core.document.limits import MOST_ENTRIES, Length, Many, Part, Within
 from lexigon.core.document.model import Job, Object, bounds_of, exchanged, find_object, mapped
-from lexigon.core.editing.edits import INLAYS, EditError, Primitive
+from lexigon.core.editing.edits import EditError, Primitive
 from lexigon.core.editing.holders import Holder, holder
 from lexigon.core.editing.intents.objects.areas import Area, area_for, to_fill
 from lexigon.core.editing.intents.objects.frames import check_free, check_place

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal
 
 from lexigon.core.document.anchors import anchors_with_cells, objects_in
+from lexigon.core.document.holder_keys import INLAYS
 from lexigon.core.document.limits import MOST_FRAMES, Length, Many, Within
 from lexigon.core.document.model import (
     CharacterStyle,
@@ -26,7 +27,7 @@ from lexigon.core.document.model import (
     mapped,
 )
 from lexigon.core.editing.clipping import clipped
-from lexigon.core.editing.edits import INLAYS, EditError, Primitive, put
+from lexigon.core.editing.edits import EditError, Primitive, put
 from lexigon.core.editing.holders import holder
 from lexigon.core.editing.intents.objects.areas import trim_of
 from lexigon.core.editing.intents.objects.arranging import SelectedObject, Some, around, selected_objects

@@ -13,6 +13,7 @@ from typing import Annotated, Any, Literal
 from lexigon.core.document import story_text
 from lexigon.core.document.anchors import anchors_in, without_anchors
 from lexigon.core.document.consistency import check_rect
+from lexigon.core.document.holder_keys import INLAYS
 from lexigon.core.document.limits import Part, Skew, Within
 from lexigon.core.document.model import (
     LINE,
@@ -39,7 +40,7 @@ from lexigon.core.document.model import (
     mapped,
 )
 from lexigon.core.editing.clipping import clipped, unused_name
-from lexigon.core.editing.edits import INLAYS, EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
+from lexigon.core.editing.edits import EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
 from lexigon.core.editing.holders import Holder, holder, stories_in_use
 from lexigon.core.editing.intents.text.linking import led_after
 from lexigon.core.geometry import Affine, Point, Rect, regular_polygon, turned_about

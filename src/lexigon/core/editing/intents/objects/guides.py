@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from lexigon.core.document.holder_keys import master_half
 from lexigon.core.document.limits import Length, Many, Within
 from lexigon.core.document.model import Guide, Job, PageGrid
-from lexigon.core.editing.edits import EditError, Primitive, SetGuides, SetPageGrid, master_half
+from lexigon.core.editing.edits import EditError, Primitive, SetGuides, SetPageGrid
 from lexigon.core.editing.holders import holder
 from lexigon.core.editing.intents.objects.areas import area_for
 from lexigon.core.geometry import Rect

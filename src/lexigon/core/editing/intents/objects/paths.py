@@ -10,10 +10,11 @@ from typing import Annotated, Literal
 from pydantic import Discriminator
 
 from lexigon.core.document import story_text
+from lexigon.core.document.holder_keys import INLAYS
 from lexigon.core.document.limits import Length, Many, Name, PathData, Within
 from lexigon.core.document.model import FrameSpec, Job, Object, exchanged
 from lexigon.core.document.outlines import outline_on_page, outline_path, reshaped, shaped_on_page
-from lexigon.core.editing.edits import INLAYS, EditError, Primitive
+from lexigon.core.editing.edits import EditError, Primitive
 from lexigon.core.editing.holders import Holder, holder
 from lexigon.core.editing.intents.objects.frames import (
     PLAIN_RULE,

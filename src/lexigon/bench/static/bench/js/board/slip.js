@@ -6,6 +6,7 @@ import * as actions from "./frameactions.js";
 import * as frames from "./frames.js";
 import { busy, context, emit, idle, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
+import { queryOf, recall, remember } from "./slipcache.js";
 import { assembled, fillParts } from "./slip/parts.js";
 import "./slip/grouping.js"; // first: the others ask whether a group is selected
 import "./slip/position.js";
@@ -31,6 +32,24 @@ const pagesShown = () =>
         .map((index) => state.pages[index]?.label)
         .filter((_, n, all) => !n || n === all.length - 1)
         .join("–")}`;
+
+/** What is selected, as the server is asked for it: the frame, the words or the cells. */
+function selection() {
+  const query = queryOf(frames.current());
+  if (active())
+    Object.assign(query, {
+      story: caret.story,
+      p: caret.anchor.p,
+      offset: caret.anchor.o,
+      p2: caret.focus.p,
+      offset2: caret.focus.o,
+    });
+  return Object.assign(query, cellsMeant());
+}
+
+/** Everything that the slip shows, to be compared. */
+const wordsOf = (answer, shown) =>
+  JSON.stringify([answer, shown, state.count, state.view, frames.chosen().length, Boolean(active())]);
 
 export function slip() {
   return assembled({
@@ -103,29 +122,43 @@ export function slip() {
       this.refresh();
     },
     refresh() {
+      this.showKnown();
       clearTimeout(this.timer);
       this.timer = setTimeout(() => this.ask(), actions.nudging() ? LATER : SOON);
+    },
+    /** Show what is known here of what has been selected, until the server confirms it. */
+    showKnown() {
+      if (busy()) return;
+      const query = selection();
+      const key = JSON.stringify(query);
+      if (key === this.showing) return;
+      const answer = recall(query);
+      if (!answer) return;
+      this.showing = key;
+      request += 1; // what was asked before is of another selection
+      this.show(answer, frames.chosen().length > 1 ? { line: "", various: [] } : null);
+      this.$nextTick(() => this.fill());
+    },
+    show(answer, shown) {
+      this.words = wordsOf(answer, shown);
+      this.shown = shown;
+      this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
+      this.frame = answer.frame || null;
+      this.text = answer.text || null;
+      this.cells = answer.cells || null;
+      this.page = answer.page || null;
+      this.count = state.count;
+      this.pagesWord = pagesShown();
+      this.masterOf = this.page ? `of page ${this.page.label}${state.view.length > 1 ? ", on the left" : ""}` : "";
+      this.master = answer.master || null;
+      emit("spec", this.spec);
     },
     async ask() {
       await quiet();
       await idle();
       const number = ++request;
-      const selected = frames.current(),
-        cells = cellsMeant();
-      const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };
-      if (active())
-        Object.assign(query, {
-          story: caret.story,
-          p: caret.anchor.p,
-          offset: caret.anchor.o,
-          p2: caret.focus.p,
-          offset2: caret.focus.o,
-        });
-      else if (selected?.story && !selected.field) {
-        const [text] = frames.standing([selected]);
-        if (text) Object.assign(query, { story: text.story, p: text.first, offset: selected.lines[0]?.s ?? 0 });
-      }
-      if (cells) Object.assign(query, cells);
+      const selected = frames.current();
+      const query = selection();
       try {
         const answer = await context(query);
         if (busy() || number !== request) {
@@ -144,20 +177,12 @@ export function slip() {
           this.refresh();
           return;
         } // something was set meanwhile, which this does not know of
-        this.shown = shown;
-        this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
-        this.frame = answer.frame || null;
-        this.text = answer.text || null;
-        this.cells = answer.cells || null;
-        this.page = answer.page || null;
-        this.count = state.count;
-        this.pagesWord = pagesShown();
-        this.masterOf = this.page ? `of page ${this.page.label}${state.view.length > 1 ? ", on the left" : ""}` : "";
-        this.master = answer.master || null;
+        remember(query, answer);
+        const confirmed = this.words === wordsOf(answer, shown);
+        if (!confirmed) this.show(answer, shown);
         this.problem = "";
-        emit("spec", this.spec);
         // A field that was changed between the answer and this tick is newer than the answer.
-        this.$nextTick(() => (busy() ? this.refresh() : this.fill()));
+        if (!confirmed) this.$nextTick(() => (busy() ? this.refresh() : this.fill()));
       } catch (error) {
         if (number !== request) return;
         if (busy()) this.refresh();

@@ -165,12 +165,14 @@ export function send(intents, { group = "" } = {}) {
 export function perform(name, asked, { group = "" } = {}) {
   if (state.role === "view") return refuse();
   rested();
+  emit("sent", asked);
   return queue.add({ name, asked, group });
 }
 
 /** Send an edit of words, which is painted already; what follows it need not wait for the answer. */
 export function sendTyped(intent, group) {
   rested();
+  emit("sent", intent);
   return queue.type("edits", intent, group);
 }
 

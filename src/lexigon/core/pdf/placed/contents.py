@@ -6,7 +6,7 @@ from typing import Any
 
 import pikepdf
 
-from lexigon.core.press.inlineimages import standalone
+from lexigon.core.pdf.placed.inline_images import standalone
 
 
 class ContentRewriter:

@@ -15,9 +15,9 @@ from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Fade, Glyphs, Group, Item, Path, Picture, Shadow
 from lexigon.core.path.steps import Steps
-from lexigon.core.press.boxes import PageBoxes
-from lexigon.core.press.pdf import number
-from lexigon.core.press.pdffonts import PdfFont
+from lexigon.core.pdf.boxes import PageBoxes
+from lexigon.core.pdf.fonts import PdfFont
+from lexigon.core.pdf.writer import number
 from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
 from lexigon.core.type.runs import Look

@@ -17,10 +17,10 @@ import pikepdf
 from PIL import ImageCms
 
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.pdf.placed.inked_pages import inked_page
+from lexigon.core.pdf.writer import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.placedinks import is_opaque_ink
-from lexigon.core.press.inkedpages import inked_page
-from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 
 MOST_OBJECTS = 200_000
 MOST_DEPTH = 60

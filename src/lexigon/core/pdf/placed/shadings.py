@@ -6,8 +6,8 @@ from typing import Any
 
 import pikepdf
 
-from lexigon.core.press.placedmeshes import MESHES, Convert, recoloured, with_function
-from lexigon.core.press.placedspaces import Space, Unreadable, colours_along, table_function
+from lexigon.core.pdf.placed.meshes import MESHES, Convert, recoloured, with_function
+from lexigon.core.pdf.placed.spaces import Space, Unreadable, colours_along, table_function
 
 ALONG = (2, 3)
 """Along a line, and from circle to circle."""

@@ -15,18 +15,18 @@ from lexigon.core.colour.colours import REGISTRATION, Colour, Components, Gradie
 from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Fade, Item, Picture, Shadow
+from lexigon.core.pdf.fonts import PdfFont
+from lexigon.core.pdf.patches import Patch
+from lexigon.core.pdf.picture_queue import PictureQueue
+from lexigon.core.pdf.shadow_masks import Draw, fade_of, mask_of
+from lexigon.core.pdf.variants import Variant
+from lexigon.core.pdf.writer import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.picture.conversion import Raster
 from lexigon.core.picture.looks import Look
-from lexigon.core.press.flattening import Patch
-from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
-from lexigon.core.press.pdffonts import PdfFont
-from lexigon.core.press.pictures import PictureQueue
-from lexigon.core.press.shadows import fade_of, mask_of
-from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
 
 if TYPE_CHECKING:
-    from lexigon.core.press.placedpdf import PlacedPages
+    from lexigon.core.pdf.placed.pages import PlacedPages
 
 BLENDS = {mode: "".join(map(str.capitalize, mode.split("-"))) for mode in get_args(Blend)}
 """What ISO 32000-2, table 134, calls each: ColorDodge for color-dodge."""
@@ -47,10 +47,13 @@ class FileResources:
         find: Callable[[str], Path | None] | None = None,
         ppi: int = 300,
         profile: Profile = COATED,
+        draw: Draw | None = None,
     ) -> None:
         """``find`` gives the path of a picture's file; one finer than ``ppi`` pixels per inch is reduced to that.
-        ``profile`` is that of the printing condition to which RGB colours are converted."""
+        ``profile`` is that of the printing condition to which RGB colours are converted. ``draw`` makes
+        the pixels of shadows and soft edges (``rasters.draw_pixels``); without it there may be none."""
         self.writer, self.variant, self.find, self.ppi, self.profile = writer, variant, find, ppi, profile
+        self.draw = draw
         self.fonts: dict[FontFace, PdfFont] = {}
         self._states: dict[str, dict[str, Any]] = {"GO": OVERPRINTING, "GK": KNOCKING_OUT}
         self._spaces: dict[str, Any] = {}
@@ -217,8 +220,8 @@ class FileResources:
 
     def _place_page(self, name: str, path: Path, page: int) -> bool:
         """Make a page of a PDF file a form, which stays vectors; False where it has to be drawn as pixels."""
+        from lexigon.core.pdf.placed.pages import PlacingError  # what reads PDF files is loaded where there is one
         from lexigon.core.picture.placedfaults import faults_of
-        from lexigon.core.press.placedpdf import PlacingError  # what reads PDF files is loaded where there is one
 
         try:
             self._forms[name] = self._pages.form(path, page)
@@ -229,9 +232,13 @@ class FileResources:
 
     @cached_property
     def _pages(self) -> PlacedPages:
-        from lexigon.core.press.placedpdf import PlacedPages
+        from lexigon.core.pdf.placed.pages import PlacedPages
 
         return PlacedPages(self.writer, self.profile if self.variant.flattened else None)
+
+    def _draw(self) -> Draw:
+        assert self.draw is not None, "shadows and soft edges need something that draws them"
+        return self.draw
 
     def patch(self, patch: Patch) -> str:
         """A region of a page as pixels, in process inks, or in those and spot inks."""
@@ -260,7 +267,7 @@ class FileResources:
     def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
         """One even colour, seen through a soft mask (ISO 32000-2, 11.6.5.3)."""
         scale = max(hypot(map_.a, map_.b), hypot(map_.c, map_.d))
-        mask = mask_of(shadow, items, scale, self.find)
+        mask = mask_of(shadow, items, scale, self.find, self._draw())
         head: dict[str, Any] = {"Type": Name("XObject"), "Subtype": Name("Image"), "BitsPerComponent": 8}
         size = {"Width": mask.width, "Height": mask.height}
         soft = self.writer.add_stream(mask.tobytes(), {**head, **size, "ColorSpace": Name("DeviceGray")})
@@ -274,7 +281,7 @@ class FileResources:
     def fading(self, fade: Fade, box: tuple[float, float, float, float], map_: Affine) -> str:
         """A soft mask by luminosity (ISO 32000-2, 11.6.5.3): only how the edge fades is made of pixels."""
         scale = max(hypot(map_.a, map_.b), hypot(map_.c, map_.d))
-        mask = fade_of(fade, scale)
+        mask = fade_of(fade, scale, self._draw())
         left, foot, width, height = box
         head: dict[str, Any] = {
             "Type": Name("XObject"),

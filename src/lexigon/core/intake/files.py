@@ -15,11 +15,11 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
+from lexigon.core.intake.drawings import normalised
 from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, Facts, PictureError, facts_of, opened
 from lexigon.core.picture.pdfpage import is_pdf
 from lexigon.core.picture.svgfile import is_svg
-from lexigon.core.press.drawnfiles import normalised
 from lexigon.core.sandbox import run_apart
 
 SECONDS = 60

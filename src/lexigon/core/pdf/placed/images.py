@@ -13,8 +13,8 @@ from PIL import Image, UnidentifiedImageError
 
 from lexigon.core.colour.colours import lab_transform
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.pdf.placed.spaces import PROCESS, Space, Unreadable, device_space, space_of
 from lexigon.core.picture.conversion import separated
-from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, space_of
 
 Pixels = np.ndarray[Any, np.dtype[np.uint8]]
 MOST_PIXELS = 120_000_000

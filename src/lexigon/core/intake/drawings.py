@@ -17,15 +17,16 @@ from PIL import Image, ImageChops, ImageFilter, ImageStat
 from lexigon.core.colour.colours import Colour, Gradient, Paint
 from lexigon.core.paint.items import Group, Item, Path, Pen, paint
 from lexigon.core.paint.svgwords import FONTS, outlined
+from lexigon.core.pdf.boxes import PageBoxes
+from lexigon.core.pdf.content import Content, ContentPainter
+from lexigon.core.pdf.rasters import draw_pixels
+from lexigon.core.pdf.resources import FileResources
+from lexigon.core.pdf.variants import VARIANTS
+from lexigon.core.pdf.writer import Name, PdfWriter
 from lexigon.core.picture.files import MOST_BYTES, PictureError
 from lexigon.core.picture.pdfpage import PdfPageError, rendered
 from lexigon.core.picture.svgfile import PIXEL, Blend, Drawing, Shape, SvgError, is_svg, read_svg, safe
 from lexigon.core.picture.svgpixels import render
-from lexigon.core.press.boxes import PageBoxes
-from lexigon.core.press.content import Content, ContentPainter
-from lexigon.core.press.pdf import Name, PdfWriter
-from lexigon.core.press.resources import FileResources
-from lexigon.core.press.variants import VARIANTS
 
 COMPARED = 480
 """Pixels on the longer side with which the page is compared with the SVG."""
@@ -136,7 +137,7 @@ def page_of(drawing: Drawing, size: tuple[float, float]) -> bytes:
     """A PDF with one page of that size in points, in the RGB colours of the drawing."""
     out = io.BytesIO()
     writer = PdfWriter(out, VARIANTS["screen"].version)
-    resources = FileResources(writer, VARIANTS["screen"])
+    resources = FileResources(writer, VARIANTS["screen"], draw=draw_pixels)
     sheet, content = PageBoxes(size[0], size[1], 0.0, 0.0, 0.0, 0.0, (0.0,) * 4), Content()
     tree, page = writer.reserve(), writer.reserve()
     paint([item for shape in drawing.shapes for item in _items(shape)], ContentPainter(content, sheet, resources))

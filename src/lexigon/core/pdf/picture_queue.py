@@ -14,10 +14,10 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.pdf.writer import Ref
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.looks import Look
-from lexigon.core.press.pdf import Ref
 
 AHEAD = 3
 """Pictures that wait, each of some ten megabytes; more would only take memory."""

@@ -10,7 +10,7 @@ from __future__ import annotations
 import hashlib
 from typing import Any
 
-from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
+from lexigon.core.pdf.writer import Name, PdfWriter, Ref, number
 from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.runs import Look
 from lexigon.core.type.shaping import Cut, Word

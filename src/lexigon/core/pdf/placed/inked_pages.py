@@ -25,14 +25,14 @@ from pikepdf import Array, Dictionary, Name
 from PIL import Image
 
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.pdf.placed.contents import ContentRewriter
+from lexigon.core.pdf.placed.images import image_space, inks_of
+from lexigon.core.pdf.placed.shadings import converted_shading
+from lexigon.core.pdf.placed.spaces import PROCESS, Space, Unreadable, device_space, space_of
 from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.conversion import QUALITY
 from lexigon.core.picture.pdffunctions import FunctionError, read_function
 from lexigon.core.picture.placedinks import is_opaque_ink
-from lexigon.core.press.placedcontents import ContentRewriter
-from lexigon.core.press.placedimages import image_space, inks_of
-from lexigon.core.press.placedshadings import converted_shading
-from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, space_of
 
 MOST_STREAMS = 3000
 LIGHT = {"rg": "/DeviceRGB", "RG": "/DeviceRGB"}

@@ -9,7 +9,7 @@ from typing import Any
 import pikepdf
 from pikepdf import Array
 
-from lexigon.core.press.placedspaces import Unreadable
+from lexigon.core.pdf.placed.spaces import Unreadable
 
 MESHES = (4, 5, 6, 7)
 """Triangles, a lattice, patches with their edges, and with all of their points."""
