@@ -11,14 +11,15 @@ from pathlib import Path
 from benchmarks.measure import Row, book, cpu, report
 from benchmarks.novel import novel
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.finding import Query, hits
-from lexigon.core.manuscript.outgoing import copy_of
-from lexigon.core.manuscript.plaintext import Manuscript, read_plain
+from lexigon.core.manuscript.model import Manuscript
+from lexigon.core.manuscript.readers.decode import decode
+from lexigon.core.manuscript.readers.plain_text import read_plain
 from lexigon.core.manuscript.reading import read
-from lexigon.core.manuscript.spelling import Speller, checked
-from lexigon.core.manuscript.to_text import write_markdown
-from lexigon.core.manuscript.wordlists import Dictionaries
+from lexigon.core.manuscript.review.finding import Query, hits
+from lexigon.core.manuscript.review.spelling import Speller, checked
+from lexigon.core.manuscript.review.word_lists import Dictionaries
+from lexigon.core.manuscript.writers.outgoing import copy_of
+from lexigon.core.manuscript.writers.text import write_markdown
 
 FORMS = {"docx": 6.0, "odt": 6.0, "rtf": 3.0, "html": 3.0, "md": 3.0}
 """Seconds of computing that reading may take."""

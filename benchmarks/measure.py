@@ -14,9 +14,10 @@ from lexigon.core.document.model import Brief, Edges, Job
 from lexigon.core.document.starter import new_book
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.editing.intents import PourText
-from lexigon.core.manuscript.cleaning import Cleaner, typographic
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.plaintext import Manuscript, read_plain
+from lexigon.core.manuscript.model import Manuscript
+from lexigon.core.manuscript.readers.decode import decode
+from lexigon.core.manuscript.readers.plain_text import read_plain
+from lexigon.core.manuscript.review.cleaning import Cleaner, typographic
 
 INCH = 72.0
 

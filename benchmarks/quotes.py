@@ -9,9 +9,9 @@ from __future__ import annotations
 import itertools
 
 from benchmarks.novel import NAMES, novel
-from lexigon.core.manuscript.blocks import blocks_of
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.typography import typeset_with_doubts
+from lexigon.core.manuscript.readers.blocks import blocks_of
+from lexigon.core.manuscript.readers.decode import decode
+from lexigon.core.manuscript.review.typography import typeset_with_doubts
 
 OPENS_BEHIND = " \u2028\u00a0([_—–-\"'"
 

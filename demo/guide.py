@@ -54,8 +54,8 @@ from lexigon.core.editing.intents.tables.content import CellSaid
 from lexigon.core.flow.listing_entries import gathered
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.manuscript.readers.decode import decode
+from lexigon.core.manuscript.readers.plain_text import read_plain
 
 MM = 72 / 25.4
 NAME = "Birds of the Merrow Flats"

@@ -23,8 +23,8 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.plain_text import field_text, texts_of
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.manuscript.outgoing import copy_of
-from lexigon.core.manuscript.writing import written
+from lexigon.core.manuscript.writers.outgoing import copy_of
+from lexigon.core.manuscript.writers.writing import written
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt
 from lexigon.core.paint.svg import svg_of

@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 
 from demo.manuscripts import docx, rtf
 from lexigon.core.document.model import Paragraph, Span, TypeSpec
-from lexigon.core.manuscript.cleaning import CLEAN_UPS, Cleaner
-from lexigon.core.manuscript.fixes import Fix, fixed
 from lexigon.core.manuscript.mapping import converted
-from lexigon.core.manuscript.plaintext import Manuscript
+from lexigon.core.manuscript.model import Manuscript
 from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.review.cleaning import CLEAN_UPS, Cleaner
+from lexigon.core.manuscript.review.fixes import Fix, fixed
+from lexigon.core.manuscript.review.survey import odd_headings, parts_of, surveyed
 from lexigon.core.manuscript.source import Source, SourceParagraph
-from lexigon.core.manuscript.survey import odd_headings, parts_of, surveyed
 from lexigon.core.type.fonts import FontLibrary
 from tests.core.helpers import book
 

@@ -36,12 +36,12 @@ from lexigon.core.editing.intents import AddNote, Place, PourText
 from lexigon.core.fileformat.jobs import job_from_json, job_to_json
 from lexigon.core.flow.plain_text import field_text, texts_of
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.cleaning import CLEAN_UPS
-from lexigon.core.manuscript.outgoing import Files, copy_of
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.review.cleaning import CLEAN_UPS
 from lexigon.core.manuscript.source import Source
-from lexigon.core.manuscript.writing import CopyForm, written
+from lexigon.core.manuscript.writers.outgoing import Files, copy_of
+from lexigon.core.manuscript.writers.writing import CopyForm, written
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from lexigon.core.press.document import write_pdf

@@ -12,13 +12,13 @@ from lexigon.core.document.model import Anchor, Paragraph
 from lexigon.core.editing.intents import Place, ReplaceText
 from lexigon.core.flow.plain_text import field_text
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.cleaning import Cleaner
 from lexigon.core.manuscript.mapping import converted
-from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read, source_of
-from lexigon.core.manuscript.remarks import remarks
-from lexigon.core.manuscript.writing import written
+from lexigon.core.manuscript.review.cleaning import Cleaner
+from lexigon.core.manuscript.review.remarks import remarks
+from lexigon.core.manuscript.writers.outgoing import copy_of
+from lexigon.core.manuscript.writers.writing import written
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book
 from tests.core.test_manuscript_formats import W, docx, p, r

@@ -7,11 +7,12 @@ import re
 import pytest
 
 from lexigon.core.brief import setup
-from lexigon.core.manuscript import cleaning, front, mapping
+from lexigon.core.manuscript import front, mapping
+from lexigon.core.manuscript.review import cleaning
 from tests.core.expressions import Expression, expressions, hard_strings, slow_at
 
 BOUNDED = {
-    "lexigon.core.manuscript.spelling": "the six characters before a word",
+    "lexigon.core.manuscript.review.spelling": "the six characters before a word",
 }
 """Modules with an expression that only ever meets so much text."""
 

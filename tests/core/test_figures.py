@@ -19,9 +19,9 @@ from lexigon.core.flow.overset import overset_of
 from lexigon.core.flow.story_flow import StoryFlow
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.manuscript.cleaning import Cleaner
-from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.mapping import converted, survey
+from lexigon.core.manuscript.readers.html import read_html
+from lexigon.core.manuscript.review.cleaning import Cleaner
 from tests.core.helpers import book, examples, words
 from tests.core.test_flow import shape
 

@@ -26,7 +26,7 @@ from lexigon.core.editing.edits import SpliceParagraphs
 from lexigon.core.editing.intents import PourText, PutCopy
 from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.finding import Exchange, Query, SearchError, exchanged, folded, hits
+from lexigon.core.manuscript.review.finding import Exchange, Query, SearchError, exchanged, folded, hits
 from tests.core.helpers import book
 
 

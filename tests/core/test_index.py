@@ -40,7 +40,7 @@ from lexigon.core.flow.index import marked
 from lexigon.core.flow.listing_entries import gathered
 from lexigon.core.flow.resolved_text import GoesUnder
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.finding import Query, hits
+from lexigon.core.manuscript.review.finding import Query, hits
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Glyphs, Group, Item
 from lexigon.core.paint.pieces import pieces

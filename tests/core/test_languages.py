@@ -11,10 +11,10 @@ from demo.guide import guide
 from lexigon.core.document.model import Cell, Job, Paragraph, Span, TextTable, TypeSpec
 from lexigon.core.editing.intents import PourText
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript import wordlists
-from lexigon.core.manuscript.languages import name_of
-from lexigon.core.manuscript.spelling import Speller, checked, set_languages
-from lexigon.core.manuscript.wordlists import SHIPPED, Dictionaries
+from lexigon.core.manuscript.review import word_lists as wordlists
+from lexigon.core.manuscript.review.languages import name_of
+from lexigon.core.manuscript.review.spelling import Speller, checked, set_languages
+from lexigon.core.manuscript.review.word_lists import SHIPPED, Dictionaries
 from tests.core.helpers import book
 
 SHIPPED_ONLY = Dictionaries({path.stem: path.with_suffix("") for path in SHIPPED.glob("*.dic")})

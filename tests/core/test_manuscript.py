@@ -9,11 +9,12 @@ from lexigon.core.document.quotation_marks import typed_marks
 from lexigon.core.document.starter import book_styles
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.errors import LexigonError
-from lexigon.core.manuscript.cleaning import Cleaner, typographic
-from lexigon.core.manuscript.decode import LARGEST, decode
-from lexigon.core.manuscript.plaintext import read_plain, restyled
+from lexigon.core.manuscript.model import restyled
+from lexigon.core.manuscript.readers.decode import LARGEST, decode
+from lexigon.core.manuscript.readers.plain_text import read_plain
 from lexigon.core.manuscript.reading import read
-from lexigon.core.manuscript.typography import typeset
+from lexigon.core.manuscript.review.cleaning import Cleaner, typographic
+from lexigon.core.manuscript.review.typography import typeset
 
 WRAPPED = """\
 THE TWO CLOCKS

@@ -17,14 +17,14 @@ from PIL import Image
 from lexigon.core.document.model import OBJECT, Anchor, PictureFile, Span
 from lexigon.core.fileformat import package
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.cleaning import typographic
-from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import BOLD_LINES, LEAVE_OUT
-from lexigon.core.manuscript.plaintext import Manuscript
+from lexigon.core.manuscript.model import Manuscript
 from lexigon.core.manuscript.pouring import poured
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.review.cleaning import typographic
 from lexigon.core.manuscript.source import Source, SourceParagraph
-from lexigon.core.manuscript.to_docx import write_docx
+from lexigon.core.manuscript.writers.docx import write_docx
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from tests.core.helpers import book

@@ -32,8 +32,8 @@ from lexigon.core.editing.intents import (
 )
 from lexigon.core.flow.listing_entries import gathered
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.manuscript.readers.decode import decode
+from lexigon.core.manuscript.readers.plain_text import read_plain
 from lexigon.core.press.document import OutputStopped, write_pdf
 from lexigon.core.press.facts import findings, pdf_facts
 from lexigon.core.press.recipes import page_range, recipe

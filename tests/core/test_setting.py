@@ -369,8 +369,8 @@ def test_every_line_of_a_whole_book_keeps_the_rules() -> None:
     from demo.guide import SOURCE
     from lexigon.core.editing.intents import PourText
     from lexigon.core.flow.workspace import Workspace
-    from lexigon.core.manuscript.decode import decode
-    from lexigon.core.manuscript.plaintext import read_plain
+    from lexigon.core.manuscript.readers.decode import decode
+    from lexigon.core.manuscript.readers.plain_text import read_plain
 
     for width in (432.0, 268.0):
         workspace = Workspace(book(width=width))

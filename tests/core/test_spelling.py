@@ -25,8 +25,8 @@ from lexigon.core.document.model import (
 from lexigon.core.editing.intents import ForgetWord, InsertListing, LearnWord, MarkTerms, PourText, PutListing
 from lexigon.core.flow.listing_entries import gathered
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.spelling import Speller, checked, one_letter, words_in
-from lexigon.core.manuscript.wordlists import SHIPPED, Dictionaries, WordListError, vetted
+from lexigon.core.manuscript.review.spelling import Speller, checked, one_letter, words_in
+from lexigon.core.manuscript.review.word_lists import SHIPPED, Dictionaries, WordListError, vetted
 from tests.core.helpers import book
 
 ENGLISH = Dictionaries()

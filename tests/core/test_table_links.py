@@ -17,7 +17,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat import package
 from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.cellfiles import CellFile, cells_in
+from lexigon.core.manuscript.readers.cell_files import CellFile, cells_in
 from lexigon.core.tables.grid import cell_at, placed_cells
 from lexigon.core.tables.links import TableUpdate, refreshed, words_of
 from lexigon.core.tables.shapes import Range, joined

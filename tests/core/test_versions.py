@@ -13,7 +13,7 @@ from lexigon.core.editing.edits import SpliceParagraphs
 from lexigon.core.editing.intents import PourText
 from lexigon.core.fileformat.jobs import job_to_json
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.versions import compared, mark, merged, words_between
+from lexigon.core.manuscript.review.versions import compared, mark, merged, words_between
 from tests.core.helpers import book
 
 

@@ -12,8 +12,8 @@ from typing import Any
 import openpyxl
 import pytest
 
-from lexigon.core.manuscript.decode import ManuscriptError
-from lexigon.core.manuscript.workbook import MOST_CELLS, format_cell, is_workbook, read_sheets, sheets_in
+from lexigon.core.manuscript.readers.decode import ManuscriptError
+from lexigon.core.manuscript.readers.workbook import MOST_CELLS, format_cell, is_workbook, read_sheets, sheets_in
 from lexigon.core.tables.shapes import Range
 from tests.core.helpers import examples
 

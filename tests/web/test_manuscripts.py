@@ -19,6 +19,7 @@ from lexigon.core.document.numbering import sections
 from lexigon.core.editing.intents import InsertListing, PourText, PutListing, PutSection
 from lexigon.core.fileformat.jobs import job_from_json, job_to_json
 from lexigon.core.flow.listing_entries import due, gathered
+from lexigon.core.manuscript import reading
 from tests import hostile
 from tests.core.test_manuscript_formats import RTF, W, docx, p, r
 from tests.web.conftest import from_rows
@@ -70,6 +71,22 @@ def test_a_document_is_surveyed_mapped_and_poured_with_all_that_stands_in_it(cli
     with opened(job.pk) as live:
         live.undo(None)
         assert job_to_json(live.job) == before
+
+
+def test_a_file_is_read_once_to_be_surveyed_and_poured_and_never_poured_with_the_same_ids(
+    client: Client, job: models.Job, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    calls: list[str] = []
+    read = reading.read
+    monkeypatch.setattr(reading, "read", lambda data, name, **more: (calls.append(name), read(data, name, **more))[1])
+    ids = []
+    for count in (1, 2):
+        answer = look(client, job, "once.txt", b"The tide was low.\n\nThe plank was long.\n").json()
+        assert pour(client, job, answer["id"]).status_code == 200
+        assert len(calls) == count
+        with opened(job.pk) as live:
+            ids.append({p.id for p in live.job.stories["main"].paragraphs})
+    assert not ids[0] & ids[1]
 
 
 def test_a_picture_of_a_document_is_kept_and_one_that_cannot_be_read_is_left_out(

@@ -12,7 +12,7 @@ from lexigon.core.document.model import Listing
 from lexigon.core.editing import intents
 from lexigon.core.editing.intents import Place
 from lexigon.core.fileformat.values import parsed, read
-from lexigon.core.manuscript.finding import Exchange, Query
+from lexigon.core.manuscript.review.finding import Exchange, Query
 from lexigon.core.press.recipes import Landscape
 from lexigon.core.publication.order import Counted
 

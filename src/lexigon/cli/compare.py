@@ -14,8 +14,8 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.plain_text import field_text
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read
-from lexigon.core.manuscript.versions import compared, mark, merged, words_between
-from lexigon.core.manuscript.writing import written_out
+from lexigon.core.manuscript.review.versions import compared, mark, merged, words_between
+from lexigon.core.manuscript.writers.writing import written_out
 
 WHOSE = {"theirs": " by the writer", "ours": " here", "both": " by both", "unknown": ""}
 

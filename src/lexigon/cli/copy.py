@@ -10,8 +10,8 @@ from lexigon.core.document.story_text import count_words
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat import package
 from lexigon.core.flow.plain_text import field_text, texts_of
-from lexigon.core.manuscript.outgoing import copy_of
-from lexigon.core.manuscript.writing import ALIVE, FORMS, written
+from lexigon.core.manuscript.writers.outgoing import copy_of
+from lexigon.core.manuscript.writers.writing import ALIVE, FORMS, written
 
 EXAMPLES = ("lexigon copy novel.lexigon --output for-the-author.docx", "lexigon copy novel.lexigon --output novel.md")
 

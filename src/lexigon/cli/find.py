@@ -7,7 +7,7 @@ import argparse
 from lexigon.cli.jobs import open_job, save_job
 from lexigon.cli.options import add_output
 from lexigon.core.lengths import parse
-from lexigon.core.manuscript.finding import Exchange, Query, exchanged, hits
+from lexigon.core.manuscript.review.finding import Exchange, Query, exchanged, hits
 
 DESCRIPTION = "List where a text occurs. With --replace the places are changed."
 EXAMPLES = (

@@ -18,7 +18,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.listing_entries import due, gathered
 from lexigon.core.flow.references import label_of
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.decode import decode
+from lexigon.core.manuscript.readers.decode import decode
 
 DESCRIPTION = "List the entries of a job’s listings and whether they are up to date; add, insert or update listings."
 EXAMPLES = (

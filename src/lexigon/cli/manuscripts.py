@@ -10,9 +10,9 @@ from lexigon.core.document.model import Job, PictureFile
 from lexigon.core.document.story_text import new_id
 from lexigon.core.errors import LexigonError
 from lexigon.core.intake.drawings import normalised
-from lexigon.core.manuscript.cleaning import BY_ID, typographic
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.pouring import Keep
+from lexigon.core.manuscript.review.cleaning import BY_ID, typographic
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 

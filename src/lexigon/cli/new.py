@@ -23,7 +23,7 @@ from lexigon.core.fileformat.values import passed
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read
-from lexigon.core.manuscript.remarks import UNEXPECTED, remarks
+from lexigon.core.manuscript.review.remarks import UNEXPECTED, remarks
 from lexigon.core.plural import counted
 from lexigon.core.type.fonts import FontError, shipped
 from lexigon.core.type.vetting import vetted

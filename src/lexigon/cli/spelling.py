@@ -9,8 +9,8 @@ from pathlib import Path
 
 from lexigon.cli.options import add_json
 from lexigon.core.fileformat import package
-from lexigon.core.manuscript.spelling import Speller, checked
-from lexigon.core.manuscript.wordlists import Dictionaries
+from lexigon.core.manuscript.review.spelling import Speller, checked
+from lexigon.core.manuscript.review.word_lists import Dictionaries
 
 DESCRIPTION = "List unknown words, repeated words, inconsistent spelling and passages in other languages."
 EXAMPLES = ("lexigon spelling guide.lexigon", "lexigon spelling guide.lexigon --json")

@@ -10,10 +10,10 @@ from pathlib import Path
 from typing import Any
 
 from lexigon.cli.options import add_json
-from lexigon.core.manuscript.plaintext import Manuscript
+from lexigon.core.manuscript.model import Manuscript
 from lexigon.core.manuscript.reading import read
-from lexigon.core.manuscript.remarks import remarks
-from lexigon.core.manuscript.survey import odd_headings, parts_of
+from lexigon.core.manuscript.review.remarks import remarks
+from lexigon.core.manuscript.review.survey import odd_headings, parts_of
 
 DESCRIPTION = (
     "List the styles, headings, notes, tables and pictures of a manuscript, and formatting made by hand that can be "

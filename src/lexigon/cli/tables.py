@@ -14,7 +14,7 @@ from lexigon.core.document.model import Job, TextTable
 from lexigon.core.editing.intents import Merge, RefreshTable
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.workspace import Workspace
-from lexigon.core.manuscript.cellfiles import BETWEEN, Choice, cells_in, named
+from lexigon.core.manuscript.readers.cell_files import BETWEEN, Choice, cells_in, named
 from lexigon.core.tables.links import refreshed, words_of
 
 EXAMPLES = ("lexigon tables guide.lexigon", "lexigon tables guide.lexigon --update counts.xlsx --sheet 2026")

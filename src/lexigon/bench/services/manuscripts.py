@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import json
+import threading
 import time
+from collections import OrderedDict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
+from hashlib import sha256
 from types import MappingProxyType
 from typing import Any
 
@@ -25,16 +29,16 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.listing_entries import due, gathered
 from lexigon.core.flow.section_places import SectionPlace, section_places, sections_moved
 from lexigon.core.manuscript import reading
-from lexigon.core.manuscript.cleaning import BY_ID
-from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.matter import around
-from lexigon.core.manuscript.plaintext import HEADINGS
-from lexigon.core.manuscript.plaintext import Manuscript as Read
+from lexigon.core.manuscript.model import HEADINGS
+from lexigon.core.manuscript.model import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 from lexigon.core.manuscript.reading import is_long
-from lexigon.core.manuscript.remarks import remarks
-from lexigon.core.manuscript.survey import surveyed
+from lexigon.core.manuscript.review.cleaning import BY_ID
+from lexigon.core.manuscript.review.remarks import remarks
+from lexigon.core.manuscript.review.survey import surveyed
 
 SAMPLES = settings.DATA / "samples"
 """Manuscripts that the demo offers to be tried."""
@@ -207,23 +211,40 @@ def work_manuscript(pk: int) -> None:
 work.KINDS[Manuscript] = lambda pk: str(work_manuscript.enqueue(pk).id)
 
 
-def _read(row: Manuscript) -> Read:
+def _read(row: Manuscript, *, pouring: bool = False) -> Read:
     with opened(row.job_id) as live:
         job = live.job
-    return read_row(row, job)
+    return read_row(row, job, pouring=pouring)
 
 
-def read_row(row: Manuscript, job: ModelJob) -> Read:
-    """A manuscript as it is to be taken in."""
-    return reading.read(
-        bytes(row.data),
-        row.name,
-        language=job.brief.language,
-        cleaned=row.cleaned,
-        mapping=row.mapping,
-        own=_named(job),
-        headed=[style.id for style in job.paragraph_styles.values() if style.level],
-    )
+MOST_RECENT = 2
+_recent: OrderedDict[str, Read] = OrderedDict()
+"""The manuscripts that this process surveyed last, by what they were read from, so that pouring reads them no second
+time. Each is poured once at most: its paragraphs have ids, which no other text may have."""
+_recent_lock = threading.Lock()
+
+
+def read_row(row: Manuscript, job: ModelJob, *, pouring: bool = False) -> Read:
+    """Return a manuscript as it is to be imported: for a survey, or for ``pouring`` it. Raises ManuscriptError."""
+    data = bytes(row.data)
+    options: dict[str, Any] = {
+        "language": job.brief.language,
+        "cleaned": row.cleaned,
+        "mapping": row.mapping,
+        "own": _named(job),
+        "headed": [style.id for style in job.paragraph_styles.values() if style.level],
+    }
+    key = f"{job.id} {sha256(data).hexdigest()} {row.name} {json.dumps(options, sort_keys=True)}"
+    with _recent_lock:
+        read = _recent.pop(key, None)
+    if read is None:
+        read = reading.read(data, row.name, **options)
+    if not pouring:
+        with _recent_lock:
+            _recent[key] = read
+            while len(_recent) > MOST_RECENT:
+                _recent.popitem(last=False)
+    return read
 
 
 def _named(job: ModelJob) -> dict[str, str]:
@@ -236,7 +257,7 @@ def _named(job: ModelJob) -> dict[str, str]:
 
 def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
     """Pour it, once: the request bears the manuscript's own name, so that doing it again changes nothing."""
-    text = _read(row)
+    text = _read(row, pouring=True)
     progress(READ_BY)
     reported = time.monotonic()
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from lexigon.bench.models import Manuscript, Origin
 from lexigon.core.document.model import Paragraph
-from lexigon.core.manuscript.versions import mark
+from lexigon.core.manuscript.review.versions import mark
 
 MOST_SAVED = 6
 """Versions of a job's copy that are remembered."""

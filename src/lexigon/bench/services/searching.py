@@ -12,7 +12,16 @@ from lexigon.bench.models import Job, Search
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.core.document.model import OBJECT
 from lexigon.core.errors import LexigonError
-from lexigon.core.manuscript.finding import MOST_HITS, Exchange, Hit, Query, SearchError, exchanged, hits, put_for
+from lexigon.core.manuscript.review.finding import (
+    MOST_HITS,
+    Exchange,
+    Hit,
+    Query,
+    SearchError,
+    exchanged,
+    hits,
+    put_for,
+)
 
 MOST_FOUND = 5000
 """The number of matches that are sent to the board."""

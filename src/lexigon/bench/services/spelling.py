@@ -16,10 +16,10 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.document.model import OBJECT
 from lexigon.core.editing.intents import Intent, LearnWord
 from lexigon.core.errors import LexigonError
-from lexigon.core.manuscript.finding import Exchange, Query, exchanged
-from lexigon.core.manuscript.languages import name_of
-from lexigon.core.manuscript.spelling import Place, Speller, checked, plain, set_languages
-from lexigon.core.manuscript.wordlists import Dictionaries, vetted
+from lexigon.core.manuscript.review.finding import Exchange, Query, exchanged
+from lexigon.core.manuscript.review.languages import name_of
+from lexigon.core.manuscript.review.spelling import Place, Speller, checked, plain, set_languages
+from lexigon.core.manuscript.review.word_lists import Dictionaries, vetted
 from lexigon.core.numerals import integer
 
 MOST_SHOWN = 1000

@@ -15,8 +15,8 @@ from lexigon.core.editing.intents import PourText
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.plain_text import field_text
 from lexigon.core.manuscript.pouring import poured
-from lexigon.core.manuscript.versions import Hunk, compared, mark, merged, words_between
-from lexigon.core.manuscript.writing import written_out
+from lexigon.core.manuscript.review.versions import Hunk, compared, mark, merged, words_between
+from lexigon.core.manuscript.writers.writing import written_out
 
 MOST_SHOWN = 2000
 BEGUN = 1500
@@ -37,7 +37,7 @@ def compare(live: OpenJob, row: Manuscript) -> Comparison:
         raise LexigonError("This job has no main story to compare with.")
     chosen = (row.account or {}).get("restyled", {})
     changes = {int(number): style for number, style in chosen.items() if number.isdecimal()}
-    new, _ = poured(live.job, manuscripts.read_row(row, live.job), manuscripts.keeping(row.job_id), changes)
+    new, _ = poured(live.job, manuscripts.read_row(row, live.job, pouring=True), manuscripts.keeping(row.job_id), changes)
     new = _with_known_styles(live.job, new)
     base = base_of(row.job_id, {mark(p) for p in new.paragraphs})
     hunks = compared(

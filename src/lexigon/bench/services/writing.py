@@ -14,7 +14,7 @@ from lexigon.core.editing.touches import EntryTouch, paragraph_touches, touches_
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.plain_text import field_text
 from lexigon.core.flow.workspace import Change
-from lexigon.core.manuscript.outgoing import apart
+from lexigon.core.manuscript.writers.outgoing import apart
 
 MOST_NOTE = 2000
 CLASSES = (

@@ -43,7 +43,7 @@ from lexigon.core.editing.intents import Cells, Place, intent_from_plain, locate
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.fields import DATE_FORMS, written_date
-from lexigon.core.manuscript.cellfiles import Choice, cells_in
+from lexigon.core.manuscript.readers.cell_files import Choice, cells_in
 from lexigon.core.manuscript.richtext import carried, from_html, to_html
 from lexigon.core.tables.grid import cell_at
 from lexigon.core.tables.links import refreshed

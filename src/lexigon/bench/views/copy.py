@@ -30,7 +30,7 @@ from lexigon.core.check.findings import count_at_once
 from lexigon.core.document.model import Job as ModelJob
 from lexigon.core.editing.intents import ForgetWord, intent_from_plain
 from lexigon.core.errors import LexigonError
-from lexigon.core.manuscript.wordlists import LARGEST
+from lexigon.core.manuscript.review.word_lists import LARGEST
 from lexigon.core.markup.special_characters import CLASSES, NAMED
 
 

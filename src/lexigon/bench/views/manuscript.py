@@ -26,10 +26,10 @@ from lexigon.core.document.story_text import count_words
 from lexigon.core.editing.intents import PutStyle, intent_from_plain
 from lexigon.core.flow.plain_text import field_text as told
 from lexigon.core.flow.plain_text import texts_of
-from lexigon.core.manuscript.cleaning import BY_ID
-from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
-from lexigon.core.manuscript.outgoing import copy_of
-from lexigon.core.manuscript.writing import ALIVE, FORMS, written, written_out
+from lexigon.core.manuscript.readers.decode import LARGEST, ManuscriptError
+from lexigon.core.manuscript.review.cleaning import BY_ID
+from lexigon.core.manuscript.writers.outgoing import copy_of
+from lexigon.core.manuscript.writers.writing import ALIVE, FORMS, written, written_out
 
 SHOWN_WHOLE = 400
 

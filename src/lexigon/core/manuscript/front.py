@@ -13,9 +13,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.document.model import OBJECT, Paragraph, ParaSpec
-from lexigon.core.manuscript.cleaning import Cleaner
-from lexigon.core.manuscript.fixes import Fix
-from lexigon.core.manuscript.plaintext import HEADINGS, Heading, Manuscript
+from lexigon.core.manuscript.model import HEADINGS, Heading, Manuscript
+from lexigon.core.manuscript.review.cleaning import Cleaner
+from lexigon.core.manuscript.review.fixes import Fix
 
 MOST = 400
 """Paragraphs from the beginning in which front matter is looked for."""

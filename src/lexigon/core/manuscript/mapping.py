@@ -28,9 +28,10 @@ from lexigon.core.document.model import (
 )
 from lexigon.core.document.starter import LIST_INDENT, LIST_LEVELS, MARKS, list_style
 from lexigon.core.editing.intents.text.note_kinds import END
-from lexigon.core.manuscript.cleaning import CLEAN_UPS, Cleaner
-from lexigon.core.manuscript.fixes import Fix
-from lexigon.core.manuscript.plaintext import HEADINGS, PART, SCENE, Heading, Manuscript, StyleUse
+from lexigon.core.manuscript.model import HEADINGS, Heading, Manuscript, StyleUse
+from lexigon.core.manuscript.readers.plain_text import PART, SCENE
+from lexigon.core.manuscript.review.cleaning import CLEAN_UPS, Cleaner
+from lexigon.core.manuscript.review.fixes import Fix
 from lexigon.core.manuscript.source import Listed, Source, SourceParagraph, SourcePicture
 
 LEAVE_OUT = "-"

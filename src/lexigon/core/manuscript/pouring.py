@@ -17,7 +17,7 @@ from lexigon.core.editing.intents.pictures.placing import framed_anew
 from lexigon.core.editing.intents.text.note_kinds import first_kinds, note_entries
 from lexigon.core.geometry import Rect
 from lexigon.core.manuscript.matter import around
-from lexigon.core.manuscript.plaintext import Manuscript, restyled
+from lexigon.core.manuscript.model import Manuscript, restyled
 from lexigon.core.picture.files import PictureError
 
 Keep = Callable[[str, bytes], PictureFile]

@@ -6,17 +6,18 @@ import re
 from collections.abc import Collection, Mapping
 from types import MappingProxyType
 
-from lexigon.core.manuscript.archive import Archive
-from lexigon.core.manuscript.cleaning import Cleaner
-from lexigon.core.manuscript.decode import LARGEST, ManuscriptError, decode
-from lexigon.core.manuscript.docx import read_docx
 from lexigon.core.manuscript.front import arranged
-from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.mapping import converted
-from lexigon.core.manuscript.markdown import read_markdown
-from lexigon.core.manuscript.odt import read_odt
-from lexigon.core.manuscript.plaintext import Manuscript, read_plain
-from lexigon.core.manuscript.rtf import read_rtf
+from lexigon.core.manuscript.model import Manuscript
+from lexigon.core.manuscript.readers.archive import Archive
+from lexigon.core.manuscript.readers.decode import LARGEST, ManuscriptError, decode
+from lexigon.core.manuscript.readers.docx import read_docx
+from lexigon.core.manuscript.readers.html import read_html
+from lexigon.core.manuscript.readers.markdown import read_markdown
+from lexigon.core.manuscript.readers.odt import read_odt
+from lexigon.core.manuscript.readers.plain_text import read_plain
+from lexigon.core.manuscript.readers.rtf import read_rtf
+from lexigon.core.manuscript.review.cleaning import Cleaner
 from lexigon.core.manuscript.source import Source
 from lexigon.core.xmlhead import read_head
 

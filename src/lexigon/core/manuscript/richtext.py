@@ -20,9 +20,9 @@ from lexigon.core.document.cascade import Cascade
 from lexigon.core.document.model import OBJECT, Job, Object, Paragraph, PictureFile, Span, Story, TextTable
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain, read
-from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.mapping import pasted
 from lexigon.core.manuscript.pouring import Keep, with_pictures
+from lexigon.core.manuscript.readers.html import read_html
 
 LARGEST = 30_000_000
 OWN = "data-lexigon"

@@ -14,7 +14,7 @@ from typing import Literal
 
 from lexigon.core.document import story_text
 from lexigon.core.document.model import OBJECT, Anchor, Span, TypeSpec, combined
-from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 from lexigon.core.numerals import integer
 
 MOST_PARAGRAPHS = 100_000

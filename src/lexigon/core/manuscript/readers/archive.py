@@ -13,7 +13,7 @@ from typing import Any
 
 from lxml import etree
 
-from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 
 MOST_PARTS = 5000
 MOST_UNPACKED = 400_000_000

@@ -26,8 +26,8 @@ from babel.dates import format_datetime
 
 from lexigon.core.collation import decimal_sign, group_sign
 from lexigon.core.document.limits import MOST_COLUMNS
-from lexigon.core.manuscript.archive import DAMAGED, Archive
-from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.readers.archive import DAMAGED, Archive
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 from lexigon.core.numerals import integer
 from lexigon.core.sandbox import run_apart
 from lexigon.core.tables.delimited import MOST_ROWS

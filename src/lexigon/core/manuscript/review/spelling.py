@@ -18,9 +18,9 @@ from lexigon.core.document.cascade import Cascade
 from lexigon.core.document.listing_merge import entry_paragraphs
 from lexigon.core.document.model import Job, Paragraph, TypeSpec
 from lexigon.core.editing.intents.text.rewriting import Rewrite
-from lexigon.core.manuscript.finding import Where, places, rewrite
-from lexigon.core.manuscript.languages import FEWEST_UNKNOWN, Passage, Word, passages
-from lexigon.core.manuscript.wordlists import Dictionaries, WordList
+from lexigon.core.manuscript.review.finding import Where, places, rewrite
+from lexigon.core.manuscript.review.languages import FEWEST_UNKNOWN, Passage, Word, passages
+from lexigon.core.manuscript.review.word_lists import Dictionaries, WordList
 
 MOST_PLACES = 50
 OFTEN = 3

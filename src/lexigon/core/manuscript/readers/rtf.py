@@ -14,8 +14,8 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lexigon.core.document.model import TypeSpec
-from lexigon.core.manuscript.decode import ManuscriptError
-from lexigon.core.manuscript.rtfwords import ALIGNS, HYPERLINK, LANGUAGES, PAGES, SIGNS, SKIPPED
+from lexigon.core.manuscript.readers.decode import ManuscriptError
+from lexigon.core.manuscript.readers.rtf_words import ALIGNS, HYPERLINK, LANGUAGES, PAGES, SIGNS, SKIPPED
 from lexigon.core.manuscript.source import (
     PLAIN,
     Align,

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from lexigon.core.document.cascade import Cascade
 from lexigon.core.document.model import OBJECT, Job, Paragraph
-from lexigon.core.manuscript.plaintext import HEADINGS, Manuscript
+from lexigon.core.manuscript.model import HEADINGS, Manuscript
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.runs import runs_of
 

@@ -14,8 +14,8 @@ from types import MappingProxyType
 
 from lexigon.core.document.model import OBJECT, Span
 from lexigon.core.document.story_text import LINE_BREAK
-from lexigon.core.manuscript.fixes import Finder, Fix, by_pattern, fixed
-from lexigon.core.manuscript.typography import dashes, ellipses, quotes, ranges
+from lexigon.core.manuscript.review.fixes import Finder, Fix, by_pattern, fixed
+from lexigon.core.manuscript.review.typography import dashes, ellipses, quotes, ranges
 
 EXAMPLES = 3
 AROUND = 28

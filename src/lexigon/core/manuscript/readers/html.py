@@ -15,7 +15,7 @@ from lxml import html as markup
 
 from lexigon.core.document.model import TypeSpec, combined
 from lexigon.core.document.story_text import cut_spans
-from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 from lexigon.core.manuscript.source import (
     PLAIN,
     Align,

@@ -19,7 +19,7 @@ from typing import Any
 from lexigon.core.errors import LexigonError
 from lexigon.core.sandbox import run_apart
 
-SHIPPED = Path(__file__).parents[2] / "dictionaries"
+SHIPPED = Path(__file__).parents[3] / "dictionaries"
 INSTALLED = (Path("/usr/share/hunspell"), Path("/usr/share/myspell/dicts"))
 """The folders in which Debian's packages install dictionaries."""
 TAG = re.compile(r"[a-z]{2,3}(?:_[A-Z]{2})?")

@@ -21,7 +21,7 @@ from lexigon.core.document.limits import Key, Language, Name, TypeSize
 from lexigon.core.document.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
 from lexigon.core.editing.intents.text.rewriting import Rewrite
 from lexigon.core.errors import LexigonError
-from lexigon.core.manuscript.fixes import Fix, fixed
+from lexigon.core.manuscript.review.fixes import Fix, fixed
 from lexigon.core.markup.special_characters import named, pattern_of
 from lexigon.core.numerals import integer
 

@@ -8,8 +8,8 @@ from collections.abc import Iterable
 
 from lexigon.core.document.model import OBJECT, Anchor, TypeSpec
 from lexigon.core.document.story_text import LINE_BREAK
-from lexigon.core.manuscript.outgoing import numbered, pieces
 from lexigon.core.manuscript.source import Source, SourceNote, SourceParagraph, SourceTable
+from lexigon.core.manuscript.writers.outgoing import numbered, pieces
 
 SCENES = re.compile(r"[*•·~#⁂\s]+")
 _SIGNS = re.compile(r"([\\`*_{}\[\]<>#|~])")

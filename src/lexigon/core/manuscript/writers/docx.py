@@ -13,9 +13,9 @@ from PIL import Image
 from lexigon.core.document.cascade import Cascade
 from lexigon.core.document.model import OBJECT, Anchor, Job, Paragraph, TypeSpec
 from lexigon.core.document.story_text import LINE_BREAK
-from lexigon.core.manuscript.docx import EMU
-from lexigon.core.manuscript.outgoing import BOLD, pieces
+from lexigon.core.manuscript.readers.docx import EMU
 from lexigon.core.manuscript.source import Source, SourceParagraph, SourceTable
+from lexigon.core.manuscript.writers.outgoing import BOLD, pieces
 
 W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main"
 R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"

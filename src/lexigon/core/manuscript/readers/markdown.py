@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from html import escape
 
-from lexigon.core.manuscript.htmlfile import read_html
+from lexigon.core.manuscript.readers.html import read_html
 from lexigon.core.manuscript.source import Source
 
 HEAD = re.compile(r"\s*---[ \t]*\n(.{0,20000}?)\n(?:---|\.\.\.)[ \t]*\n", re.DOTALL)

@@ -9,15 +9,13 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
 
-from lexigon.core.document.model import Paragraph, Span, Story, TextTable
+from lexigon.core.document.model import Paragraph, Span
 from lexigon.core.document.story_text import LINE_BREAK, new_id
-from lexigon.core.manuscript.blocks import Block, blocks_of
-from lexigon.core.manuscript.cleaning import Cleaner, CleanUpFinding
-from lexigon.core.manuscript.decode import DecodedText
-from lexigon.core.manuscript.source import SourcePicture
+from lexigon.core.manuscript.model import HEADINGS, STARTS_TEXT, Heading, Manuscript
+from lexigon.core.manuscript.readers.blocks import Block, blocks_of
+from lexigon.core.manuscript.readers.decode import DecodedText
+from lexigon.core.manuscript.review.cleaning import Cleaner
 
 _NUMBER = (
     r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|"
@@ -39,55 +37,6 @@ _BYLINE = re.compile(r"by\s+\S.{0,80}|by", re.I)
 _YEAR = re.compile(r"\(?\d{4}\)?")
 _END = re.compile(r"(?:the end|finis|end)[.!]?", re.I)
 _EMPHASIS = re.compile(r"(?<![\w_])_(?=\S)([^_]{1,2000}?)(?<=\S)_(?![\w_])")
-
-HEADINGS = ("part", "chapter", "section", "subsection", "heading5", "heading6")
-"""The usual styles of headings, the highest first."""
-_HEADS = (*HEADINGS, "title", "scene")
-
-
-@dataclass(slots=True, frozen=True)
-class Heading:
-    """A recognised heading: the number of its paragraph, its style, its words."""
-
-    number: int
-    style: str
-    text: str
-
-
-@dataclass(slots=True, frozen=True)
-class StyleUse:
-    """A style of a document: what it is called there, how often it occurs, how it begins, which style of the job it
-    becomes, and why."""
-
-    name: str
-    count: int
-    words: int
-    sample: str
-    target: str
-    why: str
-    look: str = ""
-    """How most of it looks, in words: bold, italic, centred, large, small."""
-
-
-@dataclass(slots=True, frozen=True)
-class Manuscript:
-    """A plain text manuscript: its styled paragraphs, and a report of what was recognised."""
-
-    paragraphs: tuple[Paragraph, ...]
-    encoding: str
-    counts: dict[str, int]
-    """Paragraphs by style, and ``emphasis``, ``words``, ``joined`` (line ends removed), ``dropped``."""
-    headings: tuple[Heading, ...]
-    doubts: tuple[str, ...] = ()
-    """Words about places where a clean-up could have been wrong."""
-    uses: tuple[StyleUse, ...] = ()
-    """The styles of the document, if it has any."""
-    notes: tuple[Story, ...] = ()
-    pictures: tuple[tuple[str, SourcePicture], ...] = ()
-    """The ids of anchored frames, and the picture that each shows."""
-    tables: tuple[TextTable, ...] = ()
-    found: tuple[CleanUpFinding, ...] = ()
-    """What clean-ups found."""
 
 
 def read_plain(decoded: DecodedText, cleaner: Cleaner | None = None) -> Manuscript:
@@ -117,7 +66,7 @@ def read_plain(decoded: DecodedText, cleaner: Cleaner | None = None) -> Manuscri
         counts["emphasis"] += len(spans)
         counts["words"] += len(text.split())
         paragraphs.append(Paragraph(new_id("p"), style, text, spans))
-        follows = "first" if style in _HEADS else "body"
+        follows = "first" if style in STARTS_TEXT else "body"
     return Manuscript(
         tuple(paragraphs),
         decoded.encoding,
@@ -126,18 +75,6 @@ def read_plain(decoded: DecodedText, cleaner: Cleaner | None = None) -> Manuscri
         tuple(cleaner.doubts),
         found=cleaner.findings,
     )
-
-
-def restyled(read: Manuscript, changes: Mapping[int, str]) -> tuple[Paragraph, ...]:
-    """Its paragraphs with other styles for some, by number; those after them begin a text, or continue it,
-    accordingly."""
-    paragraphs: list[Paragraph] = []
-    for number, paragraph in enumerate(read.paragraphs):
-        style = changes.get(number, paragraph.style)
-        if style in ("first", "body"):
-            style = "first" if not paragraphs or paragraphs[-1].style in _HEADS else "body"
-        paragraphs.append(paragraph if style == paragraph.style else replace(paragraph, style=style))
-    return tuple(paragraphs)
 
 
 def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:

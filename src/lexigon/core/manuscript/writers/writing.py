@@ -8,11 +8,11 @@ from typing import Literal, get_args
 
 from lexigon.core.document import story_text
 from lexigon.core.document.model import Job, Paragraph, Span, Story
-from lexigon.core.manuscript.outgoing import OBJECTS, AnchorText
 from lexigon.core.manuscript.source import Source
-from lexigon.core.manuscript.to_docx import WHEN, write_docx
-from lexigon.core.manuscript.to_html import write_html
-from lexigon.core.manuscript.to_text import write_markdown, write_plain
+from lexigon.core.manuscript.writers.docx import WHEN, write_docx
+from lexigon.core.manuscript.writers.html import write_html
+from lexigon.core.manuscript.writers.outgoing import OBJECTS, AnchorText
+from lexigon.core.manuscript.writers.text import write_markdown, write_plain
 
 CopyForm = Literal["docx", "html", "md", "txt"]
 FORMS: tuple[CopyForm, ...] = get_args(CopyForm)

@@ -14,7 +14,7 @@ from collections.abc import Iterator
 
 from lexigon.core.document.model import Span
 from lexigon.core.document.quotation_marks import OPENS_BEHIND, marks_for
-from lexigon.core.manuscript.fixes import Fix, fixed
+from lexigon.core.manuscript.review.fixes import Fix, fixed
 
 _ELISION = re.compile(r"'(?=(?:tis|twas|twere|twill|em|til|cause|bout|round|ere|gainst|neath|n)\b|\d0s\b)", re.I)
 _RANGE = re.compile(r"(?<![\w.-])(\d+)-(\d+)(?![\w-])")

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.workbook import Sheet, is_workbook, sheets_in
+from lexigon.core.manuscript.readers.decode import decode
+from lexigon.core.manuscript.readers.workbook import Sheet, is_workbook, sheets_in
 from lexigon.core.tables.delimited import cells_of, written
 from lexigon.core.tables.shapes import Range
 

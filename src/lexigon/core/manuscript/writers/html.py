@@ -8,8 +8,8 @@ from html import escape
 
 from lexigon.core.document.model import OBJECT, Anchor, TypeSpec
 from lexigon.core.document.story_text import LINE_BREAK
-from lexigon.core.manuscript.outgoing import numbered, pieces
 from lexigon.core.manuscript.source import Source, SourceParagraph, SourceTable
+from lexigon.core.manuscript.writers.outgoing import numbered, pieces
 
 KINDS = {".png": "png", ".jpg": "jpeg", ".webp": "webp", ".tif": "tiff"}
 STYLE = (

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from lexigon.core.document.model import TypeSpec
-from lexigon.core.manuscript.archive import Archive
-from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.readers.archive import Archive
+from lexigon.core.manuscript.readers.decode import ManuscriptError
 from lexigon.core.manuscript.source import (
     PLAIN,
     Align,

@@ -1,0 +1,1 @@
+"""Readers of manuscripts and of the cells of tables, one a format."""

@@ -1,0 +1,1 @@
+"""What is looked for in copy: clean-ups, finding and replacing, spelling, surveys of manuscripts, new versions."""

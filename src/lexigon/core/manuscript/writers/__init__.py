@@ -1,0 +1,1 @@
+"""Writers of a job's copy, one a format."""
