@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from math import sin
@@ -256,7 +257,14 @@ def warden(number: int, width: int = 600, height: int = 760) -> bytes:
     return _png(picture.resize((width, height), Image.Resampling.LANCZOS))
 
 
-ALL = (dusk, redshank, morning, heron, grain, *(partial(warden, number) for number in range(len(WARDENS))))
+ALL: tuple[Callable[[], bytes], ...] = (
+    dusk,
+    redshank,
+    morning,
+    heron,
+    grain,
+    *(partial(warden, number) for number in range(len(WARDENS))),
+)
 """Every picture of the demo, as what draws it."""
 
 

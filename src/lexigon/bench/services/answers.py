@@ -38,8 +38,7 @@ def answer_intents(
 
     last = intents[-1]
     change = live.do(intents, user, base=base, group=form.group, token=form.token, near=form.view, before=note_place)
-    moves = isinstance(last, (*showing.TYPED, *showing.LISTED))
-    caret = showing.caret_after(live, last, change, behind) if moves else None
+    caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.Moving) else None
     view = showing.view_for(live, list(form.view), caret, spreads=form.spreads)
     return {
         **_view(live, user, form, view, caret, proof),

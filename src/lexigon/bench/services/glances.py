@@ -53,7 +53,7 @@ def of(job: Job) -> Glance:
 def is_saved(live: OpenJob) -> bool:
     """Return whether the glance that is saved with a job is of its present revision."""
     saved_glance = Job.objects.values_list("glance", flat=True).get(pk=live.key)
-    return bool(saved_glance) and saved_glance["revision"] == live.revision
+    return saved_glance is not None and saved_glance["revision"] == live.revision
 
 
 def save(live: OpenJob) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import asdict, astuple
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour, css_of
@@ -128,7 +128,11 @@ def mixed(live: OpenJob, form: PutSwatch, proof: Profile | None = None) -> dict[
     }
 
 
-def counterpart(live: OpenJob, key: str, tone: Literal["light", "dark"]) -> dict[str, Any]:
+Tone = Literal["light", "dark"]
+TONES: tuple[Tone, ...] = get_args(Tone)
+
+
+def counterpart(live: OpenJob, key: str, tone: Tone) -> dict[str, Any]:
     """The light or dark counterpart of an ink set: the edit that adds it, and each role with its colours and how they
     stand off the ground, before and after. Raises LexigonError."""
     job = live.job

@@ -127,7 +127,8 @@ def pour(
     replaced, front matter, contents and an index stay."""
     if row.state not in (Manuscript.READ, Manuscript.FAILED):
         return None
-    account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}, "whole": whole}
+    restyled = {str(number): style for number, style in styles.items()}
+    account = {**(row.account or {}), "restyled": restyled, "whole": whole}
     Manuscript.objects.filter(pk=row.pk).update(by=user, account=account)
     row.refresh_from_db()
     if is_long(bytes(row.data)):
@@ -158,7 +159,7 @@ def sample(name: str) -> bytes:
 
 def houses(user: Any) -> list[dict[str, Any]]:
     """The house styles for importing manuscripts that a user has saved."""
-    return list(House.objects.filter(owner=user).values("name", "mapping", "cleaned"))
+    return [dict(row) for row in House.objects.filter(owner=user).values("name", "mapping", "cleaned")]
 
 
 def keep_house(user: Any, form: HouseStyleForm) -> list[dict[str, Any]]:
@@ -268,8 +269,9 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
             progress(READ_BY + int(part * (SET_BY - READ_BY)))  # where it may have been stopped
 
     with opened(row.job_id) as live:
-        changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
-        whole = bool(row.account.get("whole", True))
+        account = row.account or {}
+        changes = {int(number): style for number, style in account.get("restyled", {}).items()}
+        whole = bool(account.get("whole", True))
         intent, _ = poured(live.job, text, keeping(row.job_id), changes, whole)
         story = live.job.stories.get(intent.story)
         paragraph_ids = {p.id for p in story.paragraphs} if story is not None else set()

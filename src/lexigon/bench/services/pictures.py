@@ -50,7 +50,7 @@ MOST_IN_ARCHIVE = 600_000_000
 """Bytes of a zip archive of pictures."""
 
 
-def take_in(uploads: Sequence[UploadedFile], job: str) -> list[PictureFile | str]:
+def take_in(uploads: Sequence[UploadedFile[bytes]], job: str) -> list[PictureFile | str]:
     """Store the pictures that were handed in, single or in zip archives: each as an entry of the job, or in plain words
     why it is not."""
     results: list[PictureFile | str] = []
@@ -68,7 +68,7 @@ def take_in(uploads: Sequence[UploadedFile], job: str) -> list[PictureFile | str
     return results
 
 
-def _unpacked(uploads: Sequence[UploadedFile]) -> Iterator[tuple[str, bytes | str]]:
+def _unpacked(uploads: Sequence[UploadedFile[bytes]]) -> Iterator[tuple[str, bytes | str]]:
     """The pictures of some uploads by their names: their content, or words that continue the name."""
     for upload in uploads:
         name = _clean(str(upload.name or "Picture"))

@@ -86,4 +86,5 @@ def preference(user: Any) -> Preference:
         return Preference(region=USUAL)
     if not hasattr(user, "_preference"):
         user._preference = Preference.objects.filter(user=user).first() or Preference(user=user)
-    return user._preference
+    preference: Preference = user._preference
+    return preference

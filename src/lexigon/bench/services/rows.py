@@ -45,19 +45,23 @@ ENTRY_TABLES = tuple(name for name in TABLES if name != "stories")
 """The tables whose entries are rows of ``Entry``; stories have rows of their own for their paragraphs."""
 
 
+_IN_SNAPSHOT = "in_snapshot"
+"""The attribute of a connection that says whether a snapshot has begun on it."""
+
+
 @contextmanager
 def snapshot() -> Iterator[None]:
     """Everything read within is of one moment, whatever others write meanwhile. Nothing is written within."""
-    if connection.in_atomic_block or getattr(connection, "in_snapshot", False):
+    if connection.in_atomic_block or getattr(connection, _IN_SNAPSHOT, False):
         yield
     elif connection.vendor == "sqlite":
         with connection.cursor() as cursor:
             cursor.execute("BEGIN DEFERRED")  # Django's own transactions would wait for the writers
-            connection.in_snapshot = True
+            setattr(connection, _IN_SNAPSHOT, True)
             try:
                 yield
             finally:
-                connection.in_snapshot = False
+                setattr(connection, _IN_SNAPSHOT, False)
                 cursor.execute("ROLLBACK")
     else:
         with transaction.atomic(), connection.cursor() as cursor:
@@ -111,9 +115,8 @@ def _read(row: models.Job) -> model.Job:
     stories = {}
     for story in models.Story.objects.filter(job=row):
         rows = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
-        stories[story.key] = model.Story(
-            story.key, story.name, [_paragraph(*values) for values in rows], list(story.frames), story.kind
-        )
+        paragraphs, kind = [_paragraph(*values) for values in rows], read(model.StoryKind, story.kind)
+        stories[story.key] = model.Story(story.key, story.name, paragraphs, list(story.frames), kind)
     objects: dict[int, list[model.Object]] = {}
     for one in models.PageObject.objects.filter(page__job=row):
         objects.setdefault(one.page_id, []).append(read(model.Object, one.data))
@@ -121,8 +124,8 @@ def _read(row: models.Job) -> model.Job:
         row.key,
         row.name,
         read(model.Brief, row.brief),
-        row.kind,
-        row.main_story,  # type: ignore[arg-type]
+        read(model.Kind, row.kind),
+        row.main_story,
         pages=[_page(page, objects.get(page.pk, [])) for page in models.Page.objects.filter(job=row)],
         stories=stories,
         **_entries(row, ENTRY_TABLES),

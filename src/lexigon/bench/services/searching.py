@@ -140,7 +140,7 @@ def _exchanged(live: OpenJob, form: SearchForm, user: Any, left: Collection[int]
 
 def searches(user: Any) -> list[dict[str, Any]]:
     """The searches that a user has saved."""
-    return list(Search.objects.filter(owner=user).values("name", "said"))
+    return [dict(row) for row in Search.objects.filter(owner=user).values("name", "said")]
 
 
 def keep_search(user: Any, form: SavedSearchForm) -> list[dict[str, Any]]:

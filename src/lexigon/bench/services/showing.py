@@ -28,9 +28,11 @@ LISTED = (PlaceListing, InsertListing)
 """Intents after which the caret is at the end of the listing, so that the next one follows it."""
 
 
-def caret_after(
-    live: OpenJob, intent: TypedIntent | PlaceListing | InsertListing, change: Change, behind: int
-) -> dict[str, Any] | None:
+Moving = TypedIntent | PlaceListing | InsertListing
+"""Intents after which the caret is elsewhere."""
+
+
+def caret_after(live: OpenJob, intent: Moving, change: Change, behind: int) -> dict[str, Any] | None:
     """Return the place of the caret after typing: ``behind`` characters before the end of the last new paragraph; in a
     new note, the end of its words."""
     if isinstance(intent, AddNote):

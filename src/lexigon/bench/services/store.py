@@ -31,7 +31,7 @@ def _beside(path: Path) -> Iterator[IO[bytes]]:
     part = NamedTemporaryFile(dir=path.parent, suffix=".part", delete=False)  # noqa: SIM115
     try:
         with part:
-            yield part  # type: ignore[misc]
+            yield part
         Path(part.name).replace(path)
     except BaseException:
         Path(part.name).unlink(missing_ok=True)

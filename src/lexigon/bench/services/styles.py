@@ -121,7 +121,7 @@ def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: 
     """A line typed for a style, or the one that writes it ``edited`` in place: what changes in words, and the style's
     own settings from then on. What is as the style it is based on has it is left to that one."""
     job = live.job
-    names = replace(names_of(job), bare={"frame": "fill"}.get(kind, "colour"))
+    names = replace(names_of(job), bare="fill" if kind == "frame" else "colour")
     style = styles_of(job, kind).get(style_id)
     if style is None:
         raise LexigonError("That style is no longer in the job.")

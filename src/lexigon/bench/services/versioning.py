@@ -37,7 +37,8 @@ def compare(live: OpenJob, row: Manuscript) -> Comparison:
         raise LexigonError("This job has no main story to compare with.")
     chosen = (row.account or {}).get("restyled", {})
     changes = {int(number): style for number, style in chosen.items() if number.isdecimal()}
-    new, _ = poured(live.job, manuscripts.read_row(row, live.job, pouring=True), manuscripts.keeping(row.job_id), changes)
+    read = manuscripts.read_row(row, live.job, pouring=True)
+    new, _ = poured(live.job, read, manuscripts.keeping(row.job_id), changes)
     new = _with_known_styles(live.job, new)
     base = base_of(row.job_id, {mark(p) for p in new.paragraphs})
     hunks = compared(

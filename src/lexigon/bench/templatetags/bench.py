@@ -50,13 +50,13 @@ def in_sentence(label: str) -> str:
 @register.simple_tag(takes_context=True)
 def moment(context: Context, at: datetime) -> str:
     """A day and a time as the reader's country writes them."""
-    return day_and_time(at, context.get("region", USUAL))
+    return day_and_time(at, str(context.get("region") or USUAL))
 
 
 @register.simple_tag(takes_context=True)
 def time(context: Context, at: datetime) -> str:
     """A time as the reader's country writes it."""
-    return clock(at, context.get("region", USUAL))
+    return clock(at, str(context.get("region") or USUAL))
 
 
 @register.filter

@@ -23,7 +23,7 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 DEMO_USER = "wren.demo"
 
 
-class SignUp(UserCreationForm):
+class SignUp(UserCreationForm):  # type: ignore[type-arg] # generic in its stubs alone
     username = forms.CharField(max_length=60, label="Name", help_text="The name that you sign in with.")
     password1 = forms.CharField(label="Password", widget=forms.PasswordInput, help_text="At least 8 characters.")
     password2 = forms.CharField(label="Password again", widget=forms.PasswordInput)
@@ -86,7 +86,7 @@ def sign_up(request: HttpRequest) -> HttpResponse:
     return render(request, "bench/sign_up.html", {"form": form})
 
 
-class Preferences(forms.ModelForm):
+class Preferences(forms.ModelForm):  # type: ignore[type-arg]
     region = forms.ChoiceField(
         label="Numbers and dates", help_text="As this country writes them. Both 1,234.5 and 1.234,5 can be typed."
     )

@@ -7,7 +7,7 @@ from dataclasses import asdict
 from time import monotonic
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
@@ -29,7 +29,7 @@ from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.log import logged
 from lexigon.bench.services.sharing import role_in
 from lexigon.bench.services.tables import about_table, copied_cells, table_of
-from lexigon.bench.views.shared import answer_edit, answers_json, job_view, job_view_for, proof_of, whole
+from lexigon.bench.views.shared import answer_edit, answers_json, job_view, job_view_for, person, proof_of, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.document.cell_stories import cell_key
@@ -282,7 +282,7 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
 @require_POST
 @job_view
 @answers_json
-def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
+def keep_version(request: HttpRequest, job: Job) -> HttpResponseBase:
     """Keep the job as it is now under a name, to go back to."""
     name = " ".join(parse_request(request, NameForm).name.split())[:80]
     if not name:
@@ -290,14 +290,14 @@ def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         if job.versions.filter(name=name).exists():
             raise LexigonError(f"There is a version “{name}” already.", "version")
-        job.versions.create(name=name, revision=live.revision, by=request.user)
+        job.versions.create(name=name, revision=live.revision, by=person(request))
     return history(request, key=job.pk)
 
 
 @require_POST
 @job_view
 @answers_json
-def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponseBase:
     """Forget a version's name; the job and its history stay as they are. It is for who saved it, and for the job's
     owner."""
     version = get_object_or_404(job.versions, pk=pk)

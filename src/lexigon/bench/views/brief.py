@@ -19,7 +19,7 @@ from lexigon.bench.services.duplicates import duplicate, name_of_copy
 from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.services.regions import preference
-from lexigon.bench.views.shared import answers_json, job_view, whole
+from lexigon.bench.views.shared import answers_json, job_view, person, whole
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.findings import notes
 from lexigon.core.brief.kinds import BASE, KINDS, defaults
@@ -149,7 +149,7 @@ def _page(
         "families": sorted({*shipped().families, *(own_families(live.job) if live else ())} - {NO_TYPE}),
         "kept": saved_setup,
         "drawing": reading["drawing"] or "",
-        "setups": KeptSetup.objects.filter(owner=request.user),
+        "setups": KeptSetup.objects.filter(owner=person(request)),
         "templates": Job.objects.of(request.user).filter(template=True),
         "standing": bool(live and any(page.objects for page in live.job.pages)),
         "can_fold": bool(live and live.job.brief.form is None and not live.job.main_story and len(live.job.pages) <= 2),
@@ -184,7 +184,7 @@ def new(request: HttpRequest) -> HttpResponse:
         row = create_job(request.user, setup.new_job())
         return redirect("manuscript" if setup.kind.id == "book" else "board", key=row.pk)
     values = usual(request.GET.get("kind", "book"), preference(request.user).unit)
-    saved = KeptSetup.objects.filter(owner=request.user, pk=whole(request.GET.get("from"))).first()
+    saved = KeptSetup.objects.filter(owner=person(request), pk=whole(request.GET.get("from"))).first()
     if saved is not None:
         values = {**defaults(saved.values.get("kind", "book")), **saved.values}
     return _page(request, {**values, "name": name}, {}, saved_setup=saved.pk if saved else 0)
@@ -211,7 +211,7 @@ def _from_template(request: HttpRequest, template: Job, name: str) -> HttpRespon
         "words": counted(words, "word") if words else "",
         "pages": pages,
         "kind": KINDS.get(values["kind"], KINDS["book"]),
-        "setups": KeptSetup.objects.filter(owner=request.user),
+        "setups": KeptSetup.objects.filter(owner=person(request)),
         "templates": Job.objects.of(request.user).filter(template=True),
     }
     return render(request, "bench/from_template.html", context)
@@ -291,7 +291,7 @@ def keep_setup(request: HttpRequest) -> HttpResponse:
     setup, errors = read_setup(values)
     if setup is None:
         raise LexigonError(f"Correct this first: {next(iter(errors.values()))}", "keep")
-    KeptSetup.objects.update_or_create(owner=request.user, name=name, defaults={"values": values})
+    KeptSetup.objects.update_or_create(owner=person(request), name=name, defaults={"values": values})
     return _saved_setups(request)
 
 
@@ -300,13 +300,13 @@ def keep_setup(request: HttpRequest) -> HttpResponse:
 @answers_json
 def change_setup(request: HttpRequest, pk: int) -> HttpResponse:
     """Rename a saved set-up, or delete it if no name is given."""
-    saved = get_object_or_404(KeptSetup, pk=pk, owner=request.user)
+    saved = get_object_or_404(KeptSetup, pk=pk, owner=person(request))
     name = " ".join(parse_request(request, NameForm).name.split())[:80]
     if not name:
         gone = {"name": saved.name, "values": saved.values}
         saved.delete()
         return _saved_setups(request, gone)
-    if KeptSetup.objects.filter(owner=request.user, name=name).exclude(pk=pk).exists():
+    if KeptSetup.objects.filter(owner=person(request), name=name).exclude(pk=pk).exists():
         raise LexigonError(f"There is a set-up “{name}” already.", "keep")
     saved.name = name
     saved.save()
@@ -315,5 +315,5 @@ def change_setup(request: HttpRequest, pk: int) -> HttpResponse:
 
 def _saved_setups(request: HttpRequest, gone: dict[str, Any] | None = None) -> JsonResponse:
     """The saved set-ups, and the values of one that was just deleted, so that it can be saved again."""
-    rows = KeptSetup.objects.filter(owner=request.user)
+    rows = KeptSetup.objects.filter(owner=person(request))
     return JsonResponse({"setups": [{"id": row.pk, "name": row.name} for row in rows], "gone": gone})

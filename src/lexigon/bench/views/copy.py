@@ -24,7 +24,7 @@ from lexigon.bench.services import searching
 from lexigon.bench.services import spelling as spells
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for, person, whole
 from lexigon.core.brief.setup import LANGUAGES
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.document.model import Job as ModelJob
@@ -256,7 +256,7 @@ def dictionary(request: HttpRequest, job: Job) -> HttpResponse:
     """Take in a dictionary, or put one of one's own away."""
     language = request.POST.get("language", "")[:40]
     if request.POST.get("remove"):
-        OwnDictionary.objects.filter(owner=request.user, language=language).delete()
+        OwnDictionary.objects.filter(owner=person(request), language=language).delete()
         return JsonResponse({})
     files = {str(one.name).rsplit(".", 1)[-1].lower(): one for one in request.FILES.getlist("file")}
     if set(files) != {"aff", "dic"}:

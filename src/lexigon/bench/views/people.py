@@ -10,7 +10,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import PresenceForm, parse_request
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import presence, sharing
-from lexigon.bench.views.shared import answers_json, job_view_for, whole
+from lexigon.bench.views.shared import answers_json, job_view_for, person, whole
 from lexigon.core.errors import LexigonError
 
 
@@ -69,6 +69,6 @@ def change_role(request: HttpRequest, job: Job) -> HttpResponse:
 def unshare(request: HttpRequest, job: Job) -> HttpResponse:
     """End the sharing of a job with somebody: its owners do so for others, everybody for themselves."""
     owns = sharing.role_in(job, request.user) == Role.OWN
-    user = whole(request.POST.get("user")) if owns and request.POST.get("user") else request.user.pk
+    user = whole(request.POST.get("user")) if owns and request.POST.get("user") else person(request).pk
     sharing.unshare(job, user)
     return redirect("shelf")

@@ -216,7 +216,7 @@ def proofed(output: PressWork, index: int) -> HttpResponse:
 
 
 @job_view
-def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+def download(request: HttpRequest, job: Job, pk: int) -> FileResponse:
     return file_response(_ready(job, pk), job.name)
 
 

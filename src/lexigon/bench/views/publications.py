@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -19,19 +18,19 @@ from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import publications as services
 from lexigon.bench.services import work
 from lexigon.bench.views import press
-from lexigon.bench.views.shared import answers_json
+from lexigon.bench.views.shared import View, answers_json, person
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.press.recipes import RECIPES
 
 
-def own(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+def own(view: View) -> View:
     """Pass the publication itself to the view; those of other users are answered 404. What cannot be shown is explained
     in words."""
 
     @login_required
     @wraps(view)
-    def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
+    def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponseBase:
         row = get_object_or_404(services.of(request.user), pk=key)
         try:
             return view(request, row, *args, **kwargs)
@@ -161,7 +160,7 @@ def differences(request: HttpRequest, row: Publication) -> HttpResponse:
 @require_POST
 @own
 @answers_json
-def align(request: HttpRequest, row: Publication) -> HttpResponse:
+def align(request: HttpRequest, row: Publication) -> HttpResponseBase:
     form = parse_request(request, MatchStylesForm)
     services.align(row, form.job, form.entries, request.user)
     return differences(request, key=row.pk)
@@ -183,7 +182,7 @@ def delete(request: HttpRequest, row: Publication) -> HttpResponse:
 @require_POST
 @login_required
 def restore(request: HttpRequest, key: str) -> HttpResponse:
-    row = get_object_or_404(Publication.objects.filter(owner=request.user).exclude(binned=None), pk=key)
+    row = get_object_or_404(Publication.objects.filter(owner=person(request)).exclude(binned=None), pk=key)
     Publication.objects.filter(pk=row.pk).update(binned=None)
     return redirect("publication", key=row.pk)
 
@@ -216,7 +215,7 @@ def _ready(row: Publication, pk: int) -> PublicationOutput:
 
 
 @own
-def download(request: HttpRequest, row: Publication, pk: int) -> HttpResponse:
+def download(request: HttpRequest, row: Publication, pk: int) -> FileResponse:
     return press.file_response(_ready(row, pk), str(row))
 
 

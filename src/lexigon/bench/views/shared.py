@@ -8,7 +8,8 @@ from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.contrib.auth.models import User
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.templatetags.static import static
 from django.views.decorators.cache import cache_control
@@ -25,7 +26,13 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.paint.svg import font_css, text_css
 from lexigon.core.type.fonts import FontFace, shipped
 
-View = Callable[..., HttpResponse]
+View = Callable[..., HttpResponseBase]
+
+
+def person(request: HttpRequest) -> User:
+    """Return who is signed in. To be called by views that require that."""
+    assert isinstance(request.user, User)
+    return request.user
 
 
 def job_view_for(role: Role) -> Callable[[View], View]:
@@ -39,7 +46,7 @@ def job_view_for(role: Role) -> Callable[[View], View]:
     def decorated(view: View) -> View:
         @login_required
         @wraps(view)
-        def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
+        def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponseBase:
             job = get_object_or_404(Job.objects.of(request.user), pk=key)
             if request.method not in ("GET", "HEAD", "OPTIONS") and not role_in(job, request.user).includes(role):
                 return _refused(request, job, role)
@@ -71,11 +78,11 @@ def _refused(request: HttpRequest, job: Job, role: Role) -> HttpResponse:
     return redirect("shelf")
 
 
-def answers_json(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+def answers_json(view: View) -> View:
     """Turn LexigonError into a JSON answer with its message: 409 for a stale edit, 400 for the rest."""
 
     @wraps(view)
-    def wrapped(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+    def wrapped(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponseBase:
         try:
             return view(request, *args, **kwargs)
         except Stale as error:

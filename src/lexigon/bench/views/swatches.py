@@ -50,12 +50,13 @@ def palette(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     """The job's swatches as a palette file."""
-    if form != "lexigon" and form != "gpl" and form != "css":
+    palette_form = next((one for one in SUFFIXES if one == form), None)
+    if palette_form is None:
         raise Http404
     with opened(job.pk) as live:
-        data = write_palette(live.job.swatches, form, live.job.name)
+        data = write_palette(live.job.swatches, palette_form, live.job.name)
     kind = "application/json" if form == "lexigon" else "text/plain; charset=utf-8"
-    name = f"{slugify(job.name) or 'job'}{SUFFIXES[form]}"
+    name = f"{slugify(job.name) or 'job'}{SUFFIXES[palette_form]}"
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
@@ -71,10 +72,11 @@ def typed(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def counterpart(request: HttpRequest, job: Job, ink_set: str, tone: str) -> HttpResponse:
     """The light or dark counterpart of an ink set, and the edit that adds it."""
-    if tone != "light" and tone != "dark":
+    known_tone = next((one for one in inks.TONES if one == tone), None)
+    if known_tone is None:
         raise Http404
     with opened(job.pk) as live:
-        return JsonResponse(inks.counterpart(live, ink_set, tone))
+        return JsonResponse(inks.counterpart(live, ink_set, known_tone))
 
 
 @job_view
