@@ -150,6 +150,18 @@ def _glossary(workspace: Workspace) -> None:
     """Each word of the glossary becomes a note without a number, cited where the word first stands; a listing puts them
     in order."""
     job = workspace.job
+    with workspace.batch():
+        first = _words_as_notes(workspace)
+    style = next(one.id for one in job.paragraph_styles.values() if one.name == "Glossary")
+    listing = Listing(
+        "glossary", "Glossary", (ListingSource("words", "notes", entry=style),), separator=" ", order="alphabetical"
+    )
+    _placed(workspace, listing, first.id)
+
+
+def _words_as_notes(workspace: Workspace) -> Paragraph:
+    """Move each entry of the chapter into a note; return the first, which is empty then."""
+    job = workspace.job
     workspace.do(
         PutNoteKind(NoteKind("words", "Words of the marsh", "gathered", "none")),
         PutStyle(
@@ -159,7 +171,6 @@ def _glossary(workspace: Workspace) -> None:
             para=ParaSpec(indent_first=-12.0, indent_left=12.0, space_before=0.0),
         ),
     )
-    style = next(one.id for one in job.paragraph_styles.values() if one.name == "Glossary")
     meant = [p for p in _chapter(job, GLOSSARY) if p.text and p.spans and p.spans[0].start == 0]
     opening = _chapter(job, GLOSSARY)[0]
     for p in meant:
@@ -171,10 +182,7 @@ def _glossary(workspace: Workspace) -> None:
         workspace.do(FormatText(note.id, Place(head, 0), Place(head, p.spans[0].end), style="emphasis"))
     first, last = meant[0], meant[-1]
     workspace.do(ReplaceText("main", Place(first.id, 0), Place(last.id, len(last.text)), ""))
-    listing = Listing(
-        "glossary", "Glossary", (ListingSource("words", "notes", entry=style),), separator=" ", order="alphabetical"
-    )
-    _placed(workspace, listing, first.id)
+    return first
 
 
 def _first(job: Job, word: str, own: str) -> Place | None:
@@ -192,6 +200,21 @@ def _first(job: Job, word: str, own: str) -> Place | None:
 
 def _tides(workspace: Workspace) -> None:
     """A row for each day, over three pages that have room for notes beside the text."""
+    job = workspace.job
+    with workspace.batch():
+        key = _tide_table(workspace)
+    workspace.do(ApplyMaster(key, tuple(job.pages[index].id for index in _pages_of(workspace, TIDES, INDEX))))
+    with workspace.batch():
+        for words, aside in ASIDES:
+            p = next(p for p in _chapter(job, TIDES) if words in p.text)
+            place = Place(p.id, p.text.index(words) + len(words))
+            workspace.do(AddNote("main", place, place, aside, SIDE))
+        side = job.note_kinds[SIDE]
+        workspace.do(PutNoteKind(replace(side, width=29 * MM, away=4 * MM)))
+
+
+def _tide_table(workspace: Workspace) -> str:
+    """The master page, the styles and the table itself; return the master page's id."""
     job = workspace.job
     workspace.do(DuplicateMaster("text"))
     key = [*job.masters][-1]
@@ -233,13 +256,7 @@ def _tides(workspace: Workspace) -> None:
     rows = (top, under, *(tuple(CellSaid(words) for words in row) for row in tide_rows()))
     sizes = (TableColumn("share", 1.1), *(TableColumn("share", 1.0, align) for align in ("centre", "decimal") * 2))
     workspace.do(ChangeTable(table.id, rows, 2, style=look.id, sizes=sizes, continued="The tides, continued"))
-    workspace.do(ApplyMaster(key, tuple(job.pages[index].id for index in _pages_of(workspace, TIDES, INDEX))))
-    for words, aside in ASIDES:
-        p = next(p for p in _chapter(job, TIDES) if words in p.text)
-        place = Place(p.id, p.text.index(words) + len(words))
-        workspace.do(AddNote("main", place, place, aside, SIDE))
-    side = job.note_kinds[SIDE]
-    workspace.do(PutNoteKind(replace(side, width=29 * MM, away=4 * MM)))
+    return key
 
 
 def tide_rows() -> Iterator[tuple[str, str, str, str, str]]:
@@ -280,21 +297,8 @@ def _pages_of(workspace: Workspace, name: str, following: str) -> range:
 
 def _index(workspace: Workspace) -> None:
     """The birds wherever they are named; the pages of their own sections are the main places."""
-    job = workspace.job
-    workspace.do(MarkTerms(BIRDS))
-    for p in list(job.stories["main"].paragraphs):
-        if p.style != "section":
-            continue
-        kind, _, family = p.text.replace(OBJECT, "").rpartition(" ")
-        above = term_named(job, family)
-        name, under = (kind, family) if kind and above and term_named(job, kind, above.id) else (family, "")
-        if above is not None and (under or not kind):
-            end = Place(p.id, len(p.text))
-            workspace.do(MarkTerm("main", end, end, name, under, main=True))
-    for words, meant in SEEN_AS:
-        term = term_named(job, meant)
-        assert term is not None
-        workspace.do(PutTerm(words, see=(term.id,)))
+    with workspace.batch():
+        _mark_terms(workspace)
     sources = (ListingSource("marks", "marks"),)
     _placed(
         workspace,
@@ -310,7 +314,24 @@ def _index(workspace: Workspace) -> None:
         ),
         "names",
     )
-    two = [name for name in job.paragraph_styles if name.startswith("index")]
-    for name in two:
-        style = job.paragraph_styles[name]
-        workspace.do(PutStyle("paragraph", name, para=replace(style.para, split=2)))
+    job = workspace.job
+    styles = [style for name, style in job.paragraph_styles.items() if name.startswith("index")]
+    workspace.do(*(PutStyle("paragraph", style.id, para=replace(style.para, split=2)) for style in styles))
+
+
+def _mark_terms(workspace: Workspace) -> None:
+    job = workspace.job
+    workspace.do(MarkTerms(BIRDS))
+    for p in list(job.stories["main"].paragraphs):
+        if p.style != "section":
+            continue
+        kind, _, family = p.text.replace(OBJECT, "").rpartition(" ")
+        above = term_named(job, family)
+        name, under = (kind, family) if kind and above and term_named(job, kind, above.id) else (family, "")
+        if above is not None and (under or not kind):
+            end = Place(p.id, len(p.text))
+            workspace.do(MarkTerm("main", end, end, name, under, main=True))
+    for words, meant in SEEN_AS:
+        term = term_named(job, meant)
+        assert term is not None
+        workspace.do(PutTerm(words, see=(term.id,)))

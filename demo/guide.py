@@ -207,22 +207,24 @@ def guide() -> Job:
     ]
     text = [*_with_initials([*foreword, *read.paragraphs]), *backmatter.paragraphs()]
     workspace = Workspace(job)
-    workspace.do(PourText("main", (*front_matter(), *text)))
-    workspace.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
-    (publisher,) = job.copies.values()
-    workspace.do(PourText("main", (*front_matter(publisher.id), *text)))
-    _table(workspace)
+    with workspace.batch():
+        workspace.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
+        (publisher,) = job.copies.values()
+        workspace.do(PourText("main", (*front_matter(publisher.id), *text)))
+        _table(workspace)
     _contents(workspace)
     _sections(workspace)
-    for words, note in NOTES:
-        p = next(p for p in job.stories["main"].paragraphs if words in p.text)
-        place = Place(p.id, p.text.index(words) + len(words))
-        workspace.do(AddNote("main", place, place, note))
-    _rules(workspace)
+    with workspace.batch():
+        for words, note in NOTES:
+            p = next(p for p in job.stories["main"].paragraphs if words in p.text)
+            place = Place(p.id, p.text.index(words) + len(words))
+            workspace.do(AddNote("main", place, place, note))
+        _rules(workspace)
     backmatter.add_back_matter(workspace)
     job.masters["text"] = replace(job.masters["text"], name="Text pages")
-    workspace.do(AddMaster("Plates", "text", main=False))
-    _plates(workspace)
+    with workspace.batch():
+        workspace.do(AddMaster("Plates", "text", main=False))
+        _plates(workspace)
     return job
 
 
@@ -319,6 +321,7 @@ def _sections(workspace: Workspace) -> None:
     pages = workspace.job.pages
     workspace.do(PutSection(pages[0].id, Section("Front matter", 1, "i")))
     parts = [h for h in workspace.composition.running.all if h.style == "part"]
-    for number, part in enumerate(parts):
-        name = part.text.partition(": ")[2] or part.text
-        workspace.do(PutSection(pages[part.page].id, Section(name, 1 if number == 0 else None)))
+    with workspace.batch():
+        for number, part in enumerate(parts):
+            name = part.text.partition(": ")[2] or part.text
+            workspace.do(PutSection(pages[part.page].id, Section(name, 1 if number == 0 else None)))

@@ -6,7 +6,7 @@ import hashlib
 import io
 from collections.abc import Callable
 from dataclasses import replace
-from functools import partial
+from functools import cache, partial
 from math import sin
 
 import numpy
@@ -20,6 +20,7 @@ SKY = ((24, 44, 66), (110, 120, 140), (236, 186, 140), (250, 222, 170))
 """From the zenith down to the horizon at dusk."""
 
 
+@cache
 def dusk(width: int = 1860, height: int = 560) -> bytes:
     """The flats at dusk: a banded sky, a low sun, wet mud, and a flock going over. A PNG."""
     horizon = int(height * 0.66)
@@ -103,6 +104,7 @@ def _wader(
     )
 
 
+@cache
 def redshank(width: int = 2100, height: int = 1540) -> bytes:
     """A redshank on wet mud, its reflection under it. A JPEG."""
     picture = _banded(
@@ -123,6 +125,7 @@ def redshank(width: int = 2100, height: int = 1540) -> bytes:
     return _jpeg(picture)
 
 
+@cache
 def morning(width: int = 1600, height: int = 2400) -> bytes:
     """The flats at first light, for a cover: a pale sky with room for words, a low sun, reeds in front. A JPEG."""
     picture = _banded(
@@ -175,6 +178,7 @@ def _reeds(
             pen.ellipse((x + lean - 9, height - high - 46, x + lean + 9, height - high + 30), fill=colour)
 
 
+@cache
 def heron(width: int = 900, height: int = 1300) -> bytes:
     """A heron on white paper, to be cut out. A PNG."""
     picture = Image.new("RGB", (width, height), "white")
@@ -200,6 +204,7 @@ def heron(width: int = 900, height: int = 1300) -> bytes:
     return _png(picture.filter(ImageFilter.GaussianBlur(0.8)))
 
 
+@cache
 def grain(width: int = 1200, height: int = 2300) -> bytes:
     """The grain of a handmade paper, in grey: to be printed in any swatch. A PNG."""
     chance = numpy.random.default_rng(11)
@@ -230,6 +235,7 @@ WARDENS = (
 """Six wardens, with the colours of skin, hair, coat and ground."""
 
 
+@cache
 def warden(number: int, width: int = 600, height: int = 760) -> bytes:
     """A warden's portrait, in flat colours. A PNG."""
     _, skin, hair, coat, ground = WARDENS[number]

@@ -34,6 +34,10 @@ FILES = {
 }
 
 
+NO_TESTS = 5
+"""The exit code of pytest where no test had to run."""
+
+
 def missing_packages() -> list[str]:
     packages = [package for program, package in PROGRAMS.items() if not shutil.which(program)]
     return packages + [package for path, package in FILES.items() if not Path(path).exists()]
@@ -99,24 +103,71 @@ def check_scripts(environment: dict[str, str]) -> int:
     return failed or not style_sheet_is_built(environment)
 
 
+def changed_files() -> list[str]:
+    """Return the paths of files that differ from the last commit, new ones included."""
+    commands = (["git", "diff", "--name-only", "HEAD"], ["git", "ls-files", "--others", "--exclude-standard"])
+    outputs = [subprocess.run(one, cwd=ROOT, check=False, capture_output=True, text=True).stdout for one in commands]
+    return sorted({line for output in outputs for line in output.splitlines()})
+
+
+def browser_tests(paths: list[str]) -> list[str]:
+    """Return the browser tests for changed files of the interface: one whole job, and the files with a name in common
+    with what changed."""
+    interface = [path for path in paths if path.startswith(("src/lexigon/bench/", "tests/browser/"))]
+    names = {Path(path).stem.removeprefix("test_").rstrip("s") for path in interface}
+    tests = sorted((ROOT / "tests/browser").glob("test_*.py"))
+    alike = {test.name for test in tests if test.stem.removeprefix("test_").rstrip("s") in names}
+    return [f"tests/browser/{name}" for name in sorted({*alike, "test_flyer.py"})] if interface else []
+
+
+def run_changed(pytest_arguments: list[str]) -> int:
+    """Run what a change can touch: style and types of everything, tests of the code that changed since they last ran
+    (pytest-testmon records what each runs), the scripts and browser tests if files of the interface changed."""
+    install_packages()
+    paths = changed_files()
+    environment = _environment()
+    failed = 0
+    if any(path.startswith("src/lexigon/bench/") and not path.endswith(".py") for path in paths):
+        failed |= check_scripts(environment)
+    pytest = [sys.executable, "-m", "pytest", "-n", "2", "--dist", "loadfile", *pytest_arguments]
+    commands = [*_static_checks(), [*pytest, "--testmon", "tests/core", "tests/web", "tests/scripts"]]
+    if tests := browser_tests(paths):
+        commands.append([*pytest, *tests])
+    return 1 if failed | _run(commands, environment) else 0
+
+
 def run_all(pytest_arguments: list[str]) -> int:
     """Run every check; 0 if all passed. Arguments go to pytest, and then only pytest runs."""
     install_packages()
-    python = sys.executable
     both_cores = [] if pytest_arguments else ["-n", "2", "--dist", "loadfile"]
-    commands = [[python, "-m", "pytest", "--durations=10", *both_cores, *pytest_arguments]]
+    commands = [[sys.executable, "-m", "pytest", "--durations=10", *both_cores, *pytest_arguments]]
+    environment = _environment()
+    failed = 0
     if not pytest_arguments:
-        commands = [
-            [python, "-m", "ruff", "check", "."],
-            [python, "-m", "ruff", "format", "--check", "--quiet", "."],
-            [python, "-m", "mypy"],
-            [str(Path(python).with_name("lint-imports")), "--no-logo"],
-            *commands,
-        ]
-    path = f"{Path(python).parent}{os.pathsep}{os.environ.get('PATH', '')}"
-    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "PATH": path}
-    failed = 0 if pytest_arguments else check_scripts(environment)
+        failed = check_scripts(environment)
+        commands = [*_static_checks(), *commands]
+    return 1 if failed | _run(commands, environment) else 0
+
+
+def _environment() -> dict[str, str]:
+    path = f"{Path(sys.executable).parent}{os.pathsep}{os.environ.get('PATH', '')}"
+    return {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "PATH": path}
+
+
+def _static_checks() -> list[list[str]]:
+    python = sys.executable
+    return [
+        [python, "-m", "ruff", "check", "."],
+        [python, "-m", "ruff", "format", "--check", "--quiet", "."],
+        [python, "-m", "mypy"],
+        [str(Path(python).with_name("lint-imports")), "--no-logo"],
+    ]
+
+
+def _run(commands: list[list[str]], environment: dict[str, str]) -> int:
+    failed = 0
     for command in commands:
         print(f"$ {' '.join(Path(part).name if '/' in part else part for part in command)}", flush=True)
-        failed |= subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
-    return 1 if failed else 0
+        code = subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+        failed |= 0 if code == NO_TESTS else code
+    return failed

@@ -32,9 +32,46 @@ def database(tmp_path: Path, django_db_blocker: Any) -> Any:
             connections["default"] = usual
 
 
+def one_by_one(database: Any) -> MigrationExecutor:
+    """What applies each migration by itself, as in a database that some were applied to before."""
+    executor = MigrationExecutor(database)
+    executor.loader.replace_migrations = False
+    executor.loader.build_graph()
+    return executor
+
+
+def columns(database: Any) -> dict[str, Any]:
+    """The columns, references and unique values of every table of the application."""
+    with database.cursor() as cursor:
+        names = [name for name in database.introspection.table_names(cursor) if name.startswith("bench_")]
+        tables = {}
+        for name in names:
+            cursor.execute(f"PRAGMA table_info('{name}')")
+            own = sorted(row[1:] for row in cursor.fetchall())
+            constraints = database.introspection.get_constraints(cursor, name).values()
+            keys = ("columns", "unique", "primary_key", "foreign_key", "index")
+            tables[name] = own, sorted(str([one[key] for key in keys]) for one in constraints)
+        return tables
+
+
+def test_a_new_database_is_what_all_migrations_make_of_an_empty_one(database: Any) -> None:
+    executor = one_by_one(database)
+    (last,) = (node for node in executor.loader.graph.leaf_nodes("bench") if node[1] != "0001_to_0024")
+    executor.migrate([last])
+    upgraded = columns(database)
+    database.close()
+    database.settings_dict["NAME"].unlink()
+    assert not columns(database)
+    executor = MigrationExecutor(database)
+    assert ("bench", "0001_to_0024") in executor.loader.graph.nodes
+    assert ("bench", "0001_initial") not in executor.loader.graph.nodes
+    executor.migrate(executor.loader.graph.leaf_nodes("bench"))
+    assert columns(database) == upgraded
+
+
 def test_shares_become_editors_and_files_go_to_the_jobs_that_name_them(database: Any) -> None:
     now, undone, unused, foreign = (digit * 64 for digit in "abcd")
-    executor = MigrationExecutor(database)
+    executor = one_by_one(database)
     executor.migrate([BEFORE])
     old = executor.loader.project_state([BEFORE]).apps
 
@@ -51,7 +88,7 @@ def test_shares_become_editors_and_files_go_to_the_jobs_that_name_them(database:
     gone = [{"op": "put-entry", "table": "pictures", "value": {"file": undone}}]
     rows("Edit").create(job=jobs[1], revision=1, label="", edits=[], inverse=gone)
 
-    executor = MigrationExecutor(database)
+    executor = one_by_one(database)
     executor.migrate([AFTER])
     old = executor.loader.project_state([AFTER]).apps
     assert list(rows("Share").values_list("job", "user__username", "role")) == [("x", "tern", "edit")]
@@ -62,7 +99,7 @@ def test_entries_of_all_tables_become_rows_of_one_and_back(database: Any) -> Non
     before, after = ("bench", "0023_preferences"), ("bench", "0024_one_table_of_entries")
     migration = import_module("lexigon.bench.migrations.0024_one_table_of_entries")
     assert set(migration.FORMER) == set(ENTRY_TABLES), "every table of a job of that time"
-    executor = MigrationExecutor(database)
+    executor = one_by_one(database)
     executor.migrate([before])
     old = executor.loader.project_state([before]).apps
     owner = old.get_model("auth", "User").objects.create(username="ines")
@@ -75,13 +112,13 @@ def test_entries_of_all_tables_become_rows_of_one_and_back(database: Any) -> Non
                 old.get_model("bench", former).objects.create(job=job, key=key, position=at, name=key, data=data)
                 expected.add((job.key, table, key, at, key, json.dumps(data)))
 
-    executor = MigrationExecutor(database)
+    executor = MigrationExecutor(database)  # as on the next start of an installation
     executor.migrate([after])
     new = executor.loader.project_state([after]).apps
     rows = new.get_model("bench", "Entry").objects.values_list("job", "table", "key", "position", "name", "data")
     assert {(*values, json.dumps(data)) for *values, data in rows} == expected
 
-    executor = MigrationExecutor(database)
+    executor = one_by_one(database)
     executor.migrate([before])
     old = executor.loader.project_state([before]).apps
     for table, former in migration.FORMER.items():

@@ -35,7 +35,9 @@ class Migration(migrations.Migration):
                 (
                     "owner",
                     models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="kept_files", to=settings.AUTH_USER_MODEL
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="kept_files",
+                        to=settings.AUTH_USER_MODEL,
                     ),
                 ),
             ],

@@ -5,28 +5,27 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0005_work_versions_and_bin'),
+        ("bench", "0005_work_versions_and_bin"),
     ]
 
     operations = [
-        migrations.RenameModel('Frame', 'PageObject'),
-        migrations.RemoveField('pageobject', 'story'),
+        migrations.RenameModel("Frame", "PageObject"),
+        migrations.RemoveField("pageobject", "story"),
         migrations.CreateModel(
-            name='Layer',
+            name="Layer",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='layer_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="layer_key")],
             },
         ),
     ]

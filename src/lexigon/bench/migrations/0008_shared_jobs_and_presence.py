@@ -6,31 +6,30 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0007_objects_in_texts_and_pictures'),
+        ("bench", "0007_objects_in_texts_and_pictures"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='job',
-            name='people',
-            field=models.ManyToManyField(related_name='shared_jobs', to=settings.AUTH_USER_MODEL),
+            model_name="job",
+            name="people",
+            field=models.ManyToManyField(related_name="shared_jobs", to=settings.AUTH_USER_MODEL),
         ),
         migrations.CreateModel(
-            name='Presence',
+            name="Presence",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('client', models.CharField(max_length=40)),
-                ('page', models.CharField(max_length=80)),
-                ('chosen', models.JSONField(default=list)),
-                ('at', models.DateTimeField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
-                ('user', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("client", models.CharField(max_length=40)),
+                ("page", models.CharField(max_length=80)),
+                ("chosen", models.JSONField(default=list)),
+                ("at", models.DateTimeField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
+                ("user", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'constraints': [models.UniqueConstraint(fields=('job', 'client'), name='presence_client')],
+                "constraints": [models.UniqueConstraint(fields=("job", "client"), name="presence_client")],
             },
         ),
     ]

@@ -5,31 +5,30 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0009_ink_sets'),
+        ("bench", "0009_ink_sets"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='manuscript',
-            name='mapping',
+            model_name="manuscript",
+            name="mapping",
             field=models.JSONField(default=dict),
         ),
         migrations.CreateModel(
-            name='TextTable',
+            name="TextTable",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='texttable_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="texttable_key")],
             },
         ),
     ]

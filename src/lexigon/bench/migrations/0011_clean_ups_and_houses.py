@@ -6,34 +6,33 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0010_tables_in_texts'),
+        ("bench", "0010_tables_in_texts"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.RemoveField(
-            model_name='manuscript',
-            name='quotes',
+            model_name="manuscript",
+            name="quotes",
         ),
         migrations.AddField(
-            model_name='manuscript',
-            name='cleaned',
+            model_name="manuscript",
+            name="cleaned",
             field=models.JSONField(default=dict),
         ),
         migrations.CreateModel(
-            name='House',
+            name="House",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=80)),
-                ('mapping', models.JSONField(default=dict)),
-                ('cleaned', models.JSONField(default=dict)),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(max_length=80)),
+                ("mapping", models.JSONField(default=dict)),
+                ("cleaned", models.JSONField(default=dict)),
+                ("owner", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'ordering': ['name'],
-                'constraints': [models.UniqueConstraint(fields=('owner', 'name'), name='house_name')],
+                "ordering": ["name"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "name"), name="house_name")],
             },
         ),
     ]

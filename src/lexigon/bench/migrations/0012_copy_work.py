@@ -6,110 +6,114 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0011_clean_ups_and_houses'),
+        ("bench", "0011_clean_ups_and_houses"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Origin',
+            name="Origin",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=255)),
-                ('when', models.DateTimeField(auto_now_add=True)),
-                ('marks', models.JSONField()),
-                ('mapping', models.JSONField(default=dict)),
-                ('cleaned', models.JSONField(default=dict)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='origins', to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(max_length=255)),
+                ("when", models.DateTimeField(auto_now_add=True)),
+                ("marks", models.JSONField()),
+                ("mapping", models.JSONField(default=dict)),
+                ("cleaned", models.JSONField(default=dict)),
+                (
+                    "job",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="origins", to="bench.job"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-when', '-pk'],
+                "ordering": ["-when", "-pk"],
             },
         ),
         migrations.CreateModel(
-            name='KeptRule',
+            name="KeptRule",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('line', models.CharField(max_length=2000)),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("line", models.CharField(max_length=2000)),
+                ("owner", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'ordering': ['line'],
-                'constraints': [models.UniqueConstraint(fields=('owner', 'line'), name='kept_rule_line')],
+                "ordering": ["line"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "line"), name="kept_rule_line")],
             },
         ),
         migrations.CreateModel(
-            name='KnownWord',
+            name="KnownWord",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='knownword_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="knownword_key")],
             },
         ),
         migrations.CreateModel(
-            name='LearnedWord',
+            name="LearnedWord",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('word', models.CharField(max_length=80)),
-                ('language', models.CharField(blank=True, max_length=40)),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("word", models.CharField(max_length=80)),
+                ("language", models.CharField(blank=True, max_length=40)),
+                ("owner", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'ordering': ['word'],
-                'constraints': [models.UniqueConstraint(fields=('owner', 'word', 'language'), name='learned_word')],
+                "ordering": ["word"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "word", "language"), name="learned_word")],
             },
         ),
         migrations.CreateModel(
-            name='Marking',
+            name="Marking",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='marking_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="marking_key")],
             },
         ),
         migrations.CreateModel(
-            name='OwnDictionary',
+            name="OwnDictionary",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('language', models.CharField(max_length=40)),
-                ('aff', models.BinaryField()),
-                ('dic', models.BinaryField()),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("language", models.CharField(max_length=40)),
+                ("aff", models.BinaryField()),
+                ("dic", models.BinaryField()),
+                ("owner", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'ordering': ['language'],
-                'constraints': [models.UniqueConstraint(fields=('owner', 'language'), name='own_dictionary_language')],
+                "ordering": ["language"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "language"), name="own_dictionary_language")],
             },
         ),
         migrations.CreateModel(
-            name='Search',
+            name="Search",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=80)),
-                ('said', models.JSONField()),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(max_length=80)),
+                ("said", models.JSONField()),
+                ("owner", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'ordering': ['name'],
-                'constraints': [models.UniqueConstraint(fields=('owner', 'name'), name='search_name')],
+                "ordering": ["name"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "name"), name="search_name")],
             },
         ),
     ]

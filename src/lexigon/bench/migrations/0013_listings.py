@@ -5,42 +5,41 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0012_copy_work'),
+        ("bench", "0012_copy_work"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='IndexTerm',
+            name="IndexTerm",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='indexterm_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="indexterm_key")],
             },
         ),
         migrations.CreateModel(
-            name='Listing',
+            name="Listing",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='listing_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="listing_key")],
             },
         ),
     ]

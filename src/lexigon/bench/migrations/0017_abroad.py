@@ -5,26 +5,25 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0016_publications'),
+        ("bench", "0016_publications"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Abroad',
+            name="Abroad",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('position', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('data', models.JSONField()),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='bench.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("position", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("data", models.JSONField()),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to="bench.job")),
             ],
             options={
-                'ordering': ['position'],
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('job', 'key'), name='abroad_key')],
+                "ordering": ["position"],
+                "abstract": False,
+                "constraints": [models.UniqueConstraint(fields=("job", "key"), name="abroad_key")],
             },
         ),
     ]

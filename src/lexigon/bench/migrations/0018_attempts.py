@@ -4,22 +4,21 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0017_abroad'),
+        ("bench", "0017_abroad"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Attempt',
+            name="Attempt",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(max_length=8)),
-                ('address', models.CharField(max_length=64)),
-                ('at', models.DateTimeField(auto_now_add=True)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("kind", models.CharField(max_length=8)),
+                ("address", models.CharField(max_length=64)),
+                ("at", models.DateTimeField(auto_now_add=True)),
             ],
             options={
-                'indexes': [models.Index(fields=['kind', 'address', 'at'], name='attempt_of_address')],
+                "indexes": [models.Index(fields=["kind", "address", "at"], name="attempt_of_address")],
             },
         ),
     ]

@@ -4,20 +4,19 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0019_roles_and_files_of_jobs'),
+        ("bench", "0019_roles_and_files_of_jobs"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='manuscript',
-            name='saved',
+            model_name="manuscript",
+            name="saved",
             field=models.JSONField(default=dict),
         ),
         migrations.AddField(
-            model_name='origin',
-            name='headings',
+            model_name="origin",
+            name="headings",
             field=models.JSONField(default=dict),
         ),
     ]

@@ -4,20 +4,19 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0020_survey_choices'),
+        ("bench", "0020_survey_choices"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='output',
-            name='options',
+            model_name="output",
+            name="options",
             field=models.JSONField(default=dict),
         ),
         migrations.AddField(
-            model_name='publicationoutput',
-            name='options',
+            model_name="publicationoutput",
+            name="options",
             field=models.JSONField(default=dict),
         ),
     ]

@@ -6,19 +6,26 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('auth', '0012_alter_user_first_name_max_length'),
-        ('bench', '0022_history_labels'),
+        ("auth", "0012_alter_user_first_name_max_length"),
+        ("bench", "0022_history_labels"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Preference',
+            name="Preference",
             fields=[
-                ('user', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, primary_key=True, serialize=False, to=settings.AUTH_USER_MODEL)),
-                ('region', models.CharField(default='en-GB', max_length=12)),
-                ('unit', models.CharField(blank=True, max_length=2)),
+                (
+                    "user",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        primary_key=True,
+                        serialize=False,
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                ("region", models.CharField(default="en-GB", max_length=12)),
+                ("unit", models.CharField(blank=True, max_length=2)),
             ],
         ),
     ]

@@ -6,7 +6,8 @@ is logged: the primitive edits done and the ones that take them back, page edits
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable
+from collections.abc import Callable, Collection, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date
 
@@ -42,6 +43,7 @@ class Workspace:
         files it finds. ``opening`` holds the page edits that made it fit, if any were needed."""
         self.job = job
         self.composition = Composition(job, library, today)
+        self._batch: list[Primitive] | None = None
         self.opening = self.fit()
 
     @property
@@ -80,12 +82,29 @@ class Workspace:
             if left is not None:
                 self.composition.follow(left.inverse)
             raise
+        if self._batch is not None:
+            self._batch += done
+            return Change(history_label(intents), tuple(done), tuple(inverse))
         if near and self._may_hurry(done):
             self.composition.hurry(near)
             return Change(history_label(intents), tuple(done), tuple(inverse))
         self.composition.follow(done, on_progress)
         more, back = self._settle()
         return Change(history_label(intents), (*done, *more), (*back, *inverse))
+
+    @contextmanager
+    def batch(self) -> Iterator[None]:
+        """Compose what is done within once, when it ends: to build a job from many changes of which none depends on
+        where another stands. No log can have them: the page edits that the flow takes in the end belong to none."""
+        assert self._batch is None, "a batch within a batch"
+        self._batch = []
+        try:
+            yield
+        finally:
+            edits, self._batch = self._batch, None
+            if edits:
+                self.composition.follow(edits)
+                self._settle()
 
     def run(self, edits: Iterable[Primitive], near: Collection[int] = ()) -> list[Primitive]:
         """Apply logged edits (an undo, a redo, another process's change); return their inverses."""
