@@ -38,7 +38,7 @@ def on_the_board(job: Job) -> Iterator[tuple[Any, str, Any]]:
         try:
             page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
             page.goto(server.url)
-            page.click("text=Look round as the demo designer")
+            page.click("text=Try the demo")
             page.set_input_files("input[type=file][name=file]", file)
             page.wait_for_url("**/board/", timeout=60_000)
             yield page, page.url.removesuffix("board/"), server

@@ -49,7 +49,7 @@ def main() -> list[Row]:
         page.keyboard.press("c")
         begun = time.perf_counter()
         with page.expect_file_chooser() as waiting:
-            page.get_by_role("button", name="Bring in …").click()
+            page.locator("[data-key=bring]").click()
         waiting.value.set_files(str(pictures))
         page.wait_for_function(
             f"() => document.querySelectorAll('.contact-sheet li').length === {MANY}", timeout=300_000

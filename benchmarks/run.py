@@ -22,6 +22,7 @@ SUBJECTS = (
     "contact",
     "typing",
     "objects",
+    "slip",
     "flatplan",
     "rules",
     "listings",

@@ -15,6 +15,7 @@ import tokenize
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import cache
 from html.parser import HTMLParser
 from pathlib import Path
 
@@ -63,8 +64,13 @@ class SourceString:
     words: str
 
 
-def inventory() -> Iterator[SourceString]:
-    """All strings that a person can see, area by area, in the order of the files."""
+@cache
+def inventory() -> tuple[SourceString, ...]:
+    """Return all strings that a person can see, area by area, sorted by file. The sources are read once."""
+    return tuple(_of_sources())
+
+
+def _of_sources() -> Iterator[SourceString]:
     for path in sorted((BENCH / "templates").rglob("*.html")):
         yield from _of_template(path)
     for path in sorted((BENCH / "static/bench/js").rglob("*.js")):

@@ -1,6 +1,6 @@
 """The entries of all tables of a job are rows of one table, with a column that names the job's table.
 
-Until now each table of a job had a model of its own, all with the same columns.
+Until now each table of a job had its own model, all with the same columns.
 """
 
 import django.db.models.deletion

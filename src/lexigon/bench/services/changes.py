@@ -1,4 +1,4 @@
-"""Where a change shows: the pages, objects, paragraphs and choices that it touched, as history and board tell them."""
+"""Where a change shows: the pages, objects, paragraphs and choices that it touched, for history and board."""
 
 from __future__ import annotations
 

@@ -42,7 +42,7 @@ FEW = 4
 GAP = 1 << 20
 
 ENTRY_TABLES = tuple(name for name in TABLES if name != "stories")
-"""The tables whose entries are rows of ``Entry``; stories have rows of their own for their paragraphs."""
+"""The tables whose entries are rows of ``Entry``; those of stories are more than one."""
 
 
 _IN_SNAPSHOT = "in_snapshot"
@@ -135,7 +135,7 @@ def _read(row: models.Job) -> model.Job:
 
 
 def _entries(row: models.Job, tables: Collection[str]) -> dict[str, Any]:
-    """Return the entries of some tables of a job by their keys, in their order. Raises FormError."""
+    """Return the entries of some tables of a job by key, ordered. Raises FormError."""
     entries: dict[str, dict[str, Any]] = {name: {} for name in tables}
     rows = models.Entry.objects.filter(job=row, table__in=entries)
     for table, key, data in rows.values_list("table", "key", "data"):
@@ -241,7 +241,7 @@ class _Parts:
     """What edits touch, by the rows that hold it."""
 
     entries: dict[str, dict[str, None]] = field(default_factory=dict)
-    """By table, the keys of entries in their order."""
+    """By table, the keys of entries."""
     ordered: set[str] = field(default_factory=set)
     """Tables whose entries may be in another order."""
     paragraphs: dict[str, list[ParagraphsTouch]] = field(default_factory=dict)

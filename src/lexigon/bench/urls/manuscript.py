@@ -1,4 +1,4 @@
-"""The addresses below a job's ``manuscript/``: texts, find and replace, rules, listings, spelling."""
+"""The addresses below a job's ``manuscript/``: copy, find and replace, rules, listings, spelling."""
 
 from django.urls import path
 

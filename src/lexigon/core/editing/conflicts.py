@@ -24,7 +24,7 @@ the job."""
 
 
 _OWN_PARTS = ("guides", "reading")
-"""Values of a page that have edits of their own; an edit of all its values changes them too."""
+"""Values of a page that have their own edits; an edit of all its values changes them too."""
 
 
 def parts_touched(edits: Iterable[Edit]) -> set[PartKey]:

@@ -107,7 +107,7 @@ class Edit(Protocol):
 
 
 def touches_of(edits: Iterable[Edit]) -> Iterator[Touch]:
-    """Iterate over everything that edits touch, in their order."""
+    """Iterate over everything that edits touch."""
     for edit in edits:
         yield from edit.touches()
 

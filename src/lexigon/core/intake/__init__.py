@@ -1,1 +1,1 @@
-"""Pictures and drawings that are brought in: examined, and stored in the form that every output can use."""
+"""Imported pictures and drawings: examined, and stored in the form that every output can use."""

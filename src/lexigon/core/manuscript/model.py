@@ -12,7 +12,7 @@ from lexigon.core.manuscript.source import SourcePicture
 HEADINGS = ("part", "chapter", "section", "subsection", "heading5", "heading6")
 """The usual styles of headings, the highest first."""
 STARTS_TEXT = (*HEADINGS, "title", "scene")
-"""The styles after which a text begins: its first paragraph has no indent."""
+"""The styles before the first paragraph of running text, which has no indent."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -61,7 +61,7 @@ class Manuscript:
 
 
 def restyled(read: Manuscript, changes: Mapping[int, str]) -> tuple[Paragraph, ...]:
-    """Its paragraphs with other styles for some, by number; those after them begin a text, or continue it,
+    """Return its paragraphs with other styles for some, by number; those after them are first paragraphs or not,
     accordingly."""
     paragraphs: list[Paragraph] = []
     for number, paragraph in enumerate(read.paragraphs):

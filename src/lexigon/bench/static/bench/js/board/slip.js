@@ -178,11 +178,11 @@ export function slip() {
           return;
         } // something was set meanwhile, which this does not know of
         remember(query, answer);
-        const confirmed = this.words === wordsOf(answer, shown);
-        if (!confirmed) this.show(answer, shown);
+        if (this.words !== wordsOf(answer, shown)) this.show(answer, shown);
+        this.showing = JSON.stringify(query);
         this.problem = "";
         // A field that was changed between the answer and this tick is newer than the answer.
-        if (!confirmed) this.$nextTick(() => (busy() ? this.refresh() : this.fill()));
+        this.$nextTick(() => (busy() ? this.refresh() : this.fill()));
       } catch (error) {
         if (number !== request) return;
         if (busy()) this.refresh();

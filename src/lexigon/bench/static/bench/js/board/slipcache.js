@@ -61,6 +61,7 @@ function forgetAll() {
 }
 
 function soon() {
+  document.documentElement.dataset.slips = "missing";
   clearTimeout(timer);
   timer = setTimeout(fetchMissing, RESTING);
 }
@@ -70,6 +71,7 @@ async function fetchMissing() {
   if (busy() || document.hidden) return soon();
   const objects = frames().filter((frame) => !ofWords(frame));
   const missing = [null, ...objects.slice(-MOST_IN_VIEW)].map(queryOf).filter((query) => !recall(query));
+  document.documentElement.dataset.slips = missing.length ? "missing" : "known";
   if (!missing.length) return;
   const asked = missing.slice(0, AT_ONCE);
   const before = state.revision;
@@ -77,13 +79,14 @@ async function fetchMissing() {
     const { slips } = await post(`/job/${state.key}/board/slips/`, { queries: asked, master: state.master });
     if (busy() || before !== state.revision) return soon();
     slips.forEach((answer, at) => remember(asked[at], answer));
-    if (slips.length && missing.length > slips.length) fetchMissing();
+    if (slips.length) fetchMissing();
   } catch {
     // Without them the slip is asked for when something is selected.
   }
 }
 
 on("pages", soon);
+on("painted", soon); // only now it is known which objects there are
 on("lists", forgetAll);
 on("master", forgetAll);
 on("stepped", forgetAll);
