@@ -7,7 +7,8 @@ import { chosen as many, select, selectThese } from "./frames.js";
 import { sheet } from "./sheet.js";
 import { frames, linesOf } from "./standing.js";
 import { on, send, setTool, showCell, state, toast } from "./store.js";
-import { caret, enter, insert, leave, put } from "./text.js";
+import { caret, leave, put } from "./caret.js";
+import { enter, insert } from "./text.js";
 
 const ofTable = (table) => frames().filter((f) => f.role === "cell" && cellOf(f.story).table === table);
 const meets = ({ top, left, bottom, right }, { row, column, across, down }) =>

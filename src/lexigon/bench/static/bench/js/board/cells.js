@@ -4,7 +4,7 @@ import { select } from "./frames.js";
 import { offsetAt } from "./lines.js";
 import { frames, linesOf } from "./standing.js";
 import { send, showPlace, state } from "./store.js";
-import { caret, followCaret, holding, postponed, put, sentAll } from "./text.js";
+import { caret, followCaret, holding, postponed, put, sentAll } from "./caret.js";
 
 /** A cell by its text's name: its table, its row, and which of the row's own cells it is; null for any other text. */
 export function cellOf(story) {

@@ -1,7 +1,8 @@
 // Finding words in a story, from one to the next over pages.
 import { register } from "../commands.js";
 import { current } from "./frames.js";
-import { active, caret, focusText, goToPlace, selected } from "./text.js";
+import { active, caret, focusText, selected } from "./caret.js";
+import { goToPlace } from "./text.js";
 import { findBar as bar, sheet } from "./rooms.js";
 import { inquire, on, state, toast } from "./store.js";
 

@@ -2,7 +2,7 @@
 import { fontsDialog as dialog, ownFonts } from "./rooms.js";
 import { upload } from "../http.js";
 import { ask } from "../notice.js";
-import { active, focusText } from "./text.js";
+import { active, focusText } from "./caret.js";
 import { inquire, on, send, show, state, take, toast } from "./store.js";
 
 const list = dialog.querySelector(".font-list");

@@ -8,7 +8,8 @@ import { drawer, pull } from "./drawers.js";
 import { selectThese } from "./frames.js";
 import { frames as standing } from "./standing.js";
 import { activeLayer, leaveMaster, perform, send, show, state, toast, undo } from "./store.js";
-import { caretPlace, goToPlace } from "./text.js";
+import { caretPlace } from "./caret.js";
+import { goToPlace } from "./text.js";
 
 const KEPT = `lexigon-listing-${state.key}`;
 let all = [];

@@ -18,7 +18,7 @@ import {
   put,
   selected,
   sentAll,
-} from "./text.js";
+} from "./caret.js";
 
 export const words = new Intl.Segmenter(undefined, { granularity: "word" });
 const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });

@@ -5,7 +5,8 @@ import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { ask, labelled, select } from "../notice.js";
 import { send, state, toast } from "./store.js";
-import { active, putIn } from "./text.js";
+import { active } from "./caret.js";
+import { putIn } from "./text.js";
 
 const SIGNS = [
   ["1", "1, 2, 3"],

@@ -5,7 +5,7 @@ import { element } from "../dom.js";
 import { chosen, holderOf } from "./frames.js";
 import { bounds, make, over, pageX, view } from "./sheet.js";
 import { frames } from "./standing.js";
-import { active } from "./text.js";
+import { active } from "./caret.js";
 import { busy, on, show, state } from "./store.js";
 
 const ALONE = 7000; // milliseconds from one word to the next

@@ -1,6 +1,6 @@
 // The slip: what is selected, in groups, each number a field that takes units and sums. Its parts register themselves in slip/.
 import { parseLength } from "./numbers.js";
-import { caret, active, quiet, selected as selected_ } from "./text.js";
+import { caret, active, quiet, selected as selected_ } from "./caret.js";
 import { cellsMeant } from "./cells.js";
 import * as actions from "./frameactions.js";
 import * as frames from "./frames.js";

@@ -3,7 +3,7 @@
 import { needing, register } from "../commands.js";
 import { rangeOf } from "./cells.js";
 import * as frames from "./frames.js";
-import { active, caret, focusText } from "./text.js";
+import { active, caret, focusText } from "./caret.js";
 import { ofWords } from "./standing.js";
 import { on, perform, propose, state, toast } from "./store.js";
 

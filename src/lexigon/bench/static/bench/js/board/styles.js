@@ -6,7 +6,8 @@ import { chosen, holderOf } from "./frames.js";
 import { sectionsIn } from "./fields.js";
 import { setFeatures } from "../features.js";
 import { inPlace, target } from "./specline.js";
-import { active, caret, focusText, goToPlace } from "./text.js";
+import { active, caret, focusText } from "./caret.js";
+import { goToPlace } from "./text.js";
 import { ofWords } from "./standing.js";
 import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";
 

@@ -9,7 +9,7 @@ import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./
 import { ALIGNS, SIZES, STANDS, WIDTHS } from "./tablewords.js";
 import { offer } from "./values.js";
 import { ground, setUpTableStyles } from "./tablestyles.js";
-import { tableAtCaret } from "./text.js";
+import { tableAtCaret } from "./caret.js";
 
 const one = (name) => /** @type {HTMLInputElement & HTMLSelectElement} */ (dialog.querySelector(`[data-${name}]`));
 const sheet = dialog.querySelector(".table-sheet"),

@@ -3,142 +3,41 @@
 import { typing as field } from "./rooms.js";
 import { HttpError } from "../http.js";
 import { points } from "../typing/characters.js";
+import {
+  active,
+  caret,
+  draw,
+  endSession,
+  ends,
+  followCaret,
+  groupNow,
+  known,
+  learn,
+  leave,
+  put,
+  same,
+  selectAll,
+  selected,
+} from "./caret.js";
 import { cellOf, stepCell } from "./cells.js";
-import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
+import { lineAt } from "./lines.js";
 import { hideOver } from "./asprinted.js";
 import { eraseWithin, insertWithin, paintEdit } from "./provisional.js";
 import { frames as standing, linesOf } from "./standing.js";
-import { board, make, marks, pageX, reveal, sheet, view } from "./sheet.js";
-import { VIEW_ONLY, emit, idle, on, send, sendTyped, setTool, showPlace, state, toast, wordsAround } from "./store.js";
-import { holding, inTurn, tearOff, unwound, watchCaret } from "../typing/tape.js";
+import { board, marks, sheet } from "./sheet.js";
+import { VIEW_ONLY, emit, idle, on, send, sendTyped, setTool, showPlace, state, toast } from "./store.js";
+import { holding, inTurn, tearOff, unwound } from "../typing/tape.js";
 import * as frames from "./frames.js";
 import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge } from "./moving.js";
-import { Known } from "./known.js";
 import { clean, freshId, shiftPlace } from "../typing/words.js";
 
-export { holding, inTurn, postponed } from "../typing/tape.js";
+export * from "./caret.js";
 
-export const caret = { story: "", anchor: null, focus: null, column: null };
-/** The words of stories as they are with all that was typed. */
-export const known = new Known();
-let session = 0;
 let lastKey = 0;
-const started = Date.now().toString(36);
 const PAUSE = 4000; // after a rest in typing, undo has a new step
 const MOST_LINES = 200; // paragraphs inserted at once here; for more the server chooses the ids
-let composing = "";
-
 const LINE_BREAK = "\u2028";
-const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
-export const active = () => Boolean(caret.focus);
-export const selected = () => active() && !same(caret.anchor, caret.focus);
-watchCaret(active);
-
-/** The words that are selected within one paragraph; "" for none. */
-export function selectedWords() {
-  if (!selected()) return "";
-  const [from, to] = ends(),
-    row = known.row(caret.story, from.p);
-  if (from.p !== to.p || !row) return "";
-  return [...row.text].slice(from.o, to.o).join("").replace(/\s+/g, " ").trim();
-}
-
-/** The table that the caret stands at, by its id; "" where it stands in words. */
-export const tableAtCaret = () => (active() && linesOf(caret.story).find(({ p }) => p === caret.focus.p)?.table) || "";
-
-/** Where the caret stands, once all that was typed is kept; null where there is none. */
-export async function caretPlace() {
-  if (!active()) return null;
-  await quiet();
-  return { story: caret.story, place: { paragraph: caret.focus.p, offset: caret.focus.o } };
-}
-
-/** The two ends of the selection in reading order, as far as what is known here tells (the server sorts the rest). */
-export function ends() {
-  const { story, anchor: a, focus: b } = caret;
-  const rank = (place) =>
-    place.p === "^"
-      ? -1
-      : place.p === "$"
-        ? Infinity
-        : (known.rank(story, place.p) ?? (place.page < state.view[0] ? -0.5 : 1e9));
-  const [ra, rb] = [rank(a), rank(b)];
-  return ra < rb || (ra === rb && a.o <= b.o) ? [a, b] : [b, a];
-}
-
-export function leave() {
-  if (!active()) return;
-  caret.anchor = caret.focus = null;
-  marks.replaceChildren();
-  field.blur();
-  emit("text");
-}
-
-export function put(story, place, { extend = false, keepColumn = false } = {}) {
-  if (caret.story !== story) session += 1;
-  caret.story = story;
-  caret.focus = { p: place.p, o: place.o, page: place.page ?? state.view[0] };
-  if (!extend || !caret.anchor) caret.anchor = caret.focus;
-  if (!keepColumn) caret.column = null;
-  draw();
-  if (document.activeElement !== field) field.focus({ preventScroll: true });
-  emit("text");
-}
-
-/** Draw the caret or the selection from the painted lines. */
-export function draw() {
-  marks.replaceChildren();
-  if (!active()) return;
-  const lines = linesOf(caret.story);
-  if (selected()) {
-    const [from, to] = ends();
-    let inside = from.p === "^" || (!lineAt(lines, from) && from.page < state.view[0]);
-    for (const line of lines) {
-      const begins = lineAt(lines, from) === line;
-      const stops = lineAt(lines, to) === line;
-      if (begins) inside = true;
-      if (inside) {
-        if (line.stops)
-          make(
-            "polygon",
-            {
-              class: "selection",
-              points: areaOf(line, begins ? from.o : line.s, stops ? to.o : line.e).join(" "),
-              transform: transformOf(line),
-            },
-            marks,
-          );
-        else {
-          const x0 = begins ? xAt(line, from.o) : line.x;
-          const x1 = stops ? xAt(line, to.o) : xAt(line, line.e) + (line.last ? 3 : 0);
-          make(
-            "rect",
-            {
-              class: "selection",
-              x: pageX(line.page) + x0,
-              y: line.y - line.a,
-              width: Math.max(x1 - x0, 0.5),
-              height: line.a + line.d,
-              transform: transformOf(line),
-            },
-            marks,
-          );
-        }
-      }
-      if (stops) inside = false;
-    }
-  }
-  const line = lineAt(lines, caret.focus);
-  if (line) {
-    const own = caretAt(line, caret.focus.o);
-    if (!selected()) make("line", { class: "caret", ...own, transform: transformOf(line) }, marks);
-    field.style.left = `${own.x1 * view.scale + view.x}px`;
-    field.style.top = `${own.y1 * view.scale + view.y}px`;
-    field.style.fontSize = `${(line.a + line.d) * view.scale * 0.8}px`;
-  }
-}
-
-// Changing the text
+let composing = "";
 
 const placeOf = ({ p, o }) => ({ paragraph: p, offset: o });
 
@@ -211,16 +110,15 @@ function replace(from, to, text, marks, asked = false) {
     page: pageOf(step.caret.paragraph) ?? from.page,
   };
   caret.column = null;
-  if (Date.now() - lastKey > PAUSE) session += 1;
+  if (Date.now() - lastKey > PAUSE) endSession();
   lastKey = Date.now();
   sendTyped(typed, groupNow()).then(confirmed, () => {});
-  if (lines) session += 1; // each paragraph is a step of its own to undo
+  if (lines) endSession(); // each paragraph is a step of its own to undo
   draw();
   followCaret();
   emit("text");
 }
 
-const groupNow = () => `${started}-${session}`;
 const pageOf = (p) => linesOf(caret.story).find((line) => line.p === p)?.page;
 
 /** Carry out an edit in the words that are known here, and paint it. @returns {any} what it did; null where not all of it is known */
@@ -251,7 +149,7 @@ function confirmed(answer) {
 /** What is about words that are not known here: the server does it, and says where the caret is; keys wait for that. */
 function byServer(from, to, text, marks) {
   holding(async () => {
-    session += 1;
+    endSession();
     try {
       const answer = await send([
         { do: "replace-text", story: caret.story, start: placeOf(from), end: placeOf(to), text, marks },
@@ -303,19 +201,6 @@ export function erase(forward, byWord) {
       there = stepped(here, forward ? 1 : -1, byWord);
     if (there) replace(forward ? here : there, forward ? there : here, "", false);
     else if (there === undefined) learn(() => erase(forward, byWord));
-  });
-}
-
-/** Ask for the words around the caret, and go on with them. */
-export function learn(next) {
-  holding(async () => {
-    await idle();
-    try {
-      known.add(await wordsAround(caret.story, caret.focus));
-    } catch (error) {
-      if (!error.status) throw error;
-    }
-    return next;
   });
 }
 
@@ -417,7 +302,7 @@ export async function putIn(intent) {
     await idle();
     const [from, to] = ends();
     const place = ({ p, o }) => ({ paragraph: p, offset: o });
-    session += 1;
+    endSession();
     let answer;
     try {
       answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]);
@@ -454,22 +339,6 @@ function leaveFor() {
   sheet.focus();
 }
 
-const until = async (done) => {
-  while (!done()) await new Promise((wait) => setTimeout(wait, 10));
-};
-/** Once all that was typed is answered. */
-export const sentAll = idle;
-/** Once that is so, and no key waits. */
-export const quiet = async () => {
-  do {
-    await until(unwound);
-    await idle();
-  } while (!unwound());
-};
-export const endSession = () => {
-  session += 1;
-};
-
 /** Italic or bold by key: of what is selected when its turn comes, else of the paragraph. */
 function emphasise(look) {
   if (!selected()) {
@@ -494,18 +363,6 @@ export function takeBack(step) {
   });
 }
 
-/** Keep the caret in view. Words that were just typed run over the line's end until the lines are set anew: as far as the
- *  frame goes, so that the view does not slide with them. */
-export function followCaret() {
-  if (!active()) return; // it was left before the answer came
-  const line = lineAt(linesOf(caret.story), caret.focus);
-  if (!line) return;
-  const frame = frames.frameOfLine(line);
-  const right = line.map || !frame ? Infinity : frame.x + frame.w;
-  const own = caretAt(line, caret.focus.o);
-  reveal(Math.min(own.x1, pageX(line.page) + right), line.stops ? own.y1 : line.y);
-}
-
 /** Select a stretch of a story wherever it stands, and show it. */
 export async function goToPlace(story, p, start, end) {
   const answer = await showPlace(story, p, start);
@@ -518,19 +375,6 @@ export async function goToPlace(story, p, start, end) {
   followCaret();
 }
 on("typeAt", ({ story, p, o }) => goToPlace(story, p, o, o));
-
-/** Give the keys back to the text. A dialog that closes gives the field its focus, but not the selection that input needs: so it is left first. */
-export function focusText() {
-  field.blur();
-  field.focus({ preventScroll: true });
-}
-
-export function selectAll() {
-  caret.anchor = { p: "^", o: 0, page: -1 };
-  caret.focus = { p: "$", o: 0, page: 1e9 };
-  draw();
-  emit("text");
-}
 
 // Events
 

@@ -9,15 +9,14 @@ import {
   draw,
   endSession,
   ends,
-  erase,
   followCaret,
   holding,
-  insert,
   postponed,
   put,
   selected,
   sentAll,
-} from "./text.js";
+} from "./caret.js";
+import { erase, insert } from "./text.js";
 
 let plainPaste = false;
 field.addEventListener("keydown", (event) => {

@@ -8,20 +8,8 @@ import { words } from "./moving.js";
 import { make, marks, point, sheet } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { emit, send } from "./store.js";
-import {
-  caret,
-  comeBackTo,
-  draw,
-  endSession,
-  ends,
-  holding,
-  leave,
-  put,
-  putInTurn,
-  quiet,
-  selected,
-  tableAtCaret,
-} from "./text.js";
+import { caret, draw, endSession, ends, holding, leave, put, quiet, selected, tableAtCaret } from "./caret.js";
+import { comeBackTo, putInTurn } from "./text.js";
 
 function selectWord(place) {
   const line = place.line;

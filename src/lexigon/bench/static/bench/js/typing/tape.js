@@ -62,14 +62,28 @@ function wind() {
     carryOut(run);
   }
   document.documentElement.dataset.typing = typingState();
+  release();
 }
 
 /** What waits is given up; returns the words that are lost with it. */
 export function tearOff() {
   const words = tape.map((one) => one.words).join("");
   tape = [];
+  release();
   return words;
 }
 
 /** Whether nothing waits. */
 export const unwound = () => !depth && !tape.length;
+
+/** @type {(() => void)[]} */
+let waiting = [];
+/** Once nothing waits. @returns {Promise<void>} */
+export const whenUnwound = () => (unwound() ? Promise.resolve() : new Promise((done) => waiting.push(done)));
+
+function release() {
+  if (!unwound()) return;
+  const all = waiting;
+  waiting = [];
+  for (const done of all) done();
+}

@@ -6,7 +6,7 @@ import * as frames from "../frames.js";
 import { activeLayer, send, state } from "../store.js";
 import { frames as standing } from "../standing.js";
 import { inCell } from "../cellchoice.js";
-import { caret, quiet } from "../text.js";
+import { caret, quiet } from "../caret.js";
 import { part } from "./parts.js";
 
 const MM = 72 / 25.4;
