@@ -58,6 +58,7 @@ def test_a_click_hits_what_is_painted_there(opened: Callable[[Job], Page]) -> No
     ):
         hit(x, y)
         expect(title, f"{x}, {y}").to_have_text(name)
+    # Presses one after another at nearly one place are no double click where Esc came between.
     for aside in (-3, 3):
         hit(200, 480, aside)
         expect(title).to_have_text("Thin line")

@@ -86,6 +86,15 @@ sheet.addEventListener("pointerdown", (event) => {
 const CLICK_PAUSE = 600;
 let lastClick = { time: -1e9, x: 0, y: 0, count: 0 };
 
+// Esc between two presses ends the first: the second is no double click.
+addEventListener(
+  "keydown",
+  ({ key }) => {
+    if (key === "Escape") lastClick.time = -1e9;
+  },
+  true,
+);
+
 /** How many presses in a row this is at one place: pointer events do not count them. */
 function countClicks({ timeStamp, clientX, clientY, shiftKey }) {
   if (shiftKey && state.tool !== "text") {
