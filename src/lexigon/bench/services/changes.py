@@ -1,4 +1,4 @@
-"""Where a change shows: the pages, objects, paragraphs and choices that it touched, for history and board."""
+"""The pages, objects, paragraphs and choices that a change affects, for the history and the board."""
 
 from __future__ import annotations
 

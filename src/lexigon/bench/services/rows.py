@@ -238,7 +238,7 @@ def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
 
 @dataclass(slots=True)
 class _Parts:
-    """What edits touch, by the rows that hold it."""
+    """The parts of a job that edits touch, grouped by table of the database."""
 
     entries: dict[str, dict[str, None]] = field(default_factory=dict)
     """By table, the keys of entries."""

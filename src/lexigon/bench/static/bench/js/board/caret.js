@@ -26,7 +26,7 @@ export function selectedWords() {
   return [...row.text].slice(from.o, to.o).join("").replace(/\s+/g, " ").trim();
 }
 
-/** The table that the caret stands at, by its id; "" where it stands in words. */
+/** The id of the table at the caret; "" if the caret is in text. */
 export const tableAtCaret = () => (active() && linesOf(caret.story).find(({ p }) => p === caret.focus.p)?.table) || "";
 
 /** Where the caret stands, once all that was typed is kept; null where there is none. */

@@ -1,7 +1,7 @@
 // What the slip shows of the objects in view, known before they are selected: asked for while nobody does anything, shown in the same
 // frame as the selection, and confirmed by the server afterwards.
 import { post } from "../http.js";
-import { busy, on, state } from "./store.js";
+import { busy, idle, on, state } from "./store.js";
 import { standing } from "./frames.js";
 import { frames, ofWords } from "./standing.js";
 
@@ -24,13 +24,13 @@ export function queryOf(frame) {
 
 const keyOf = (query) => JSON.stringify([state.master, ...Object.entries(query).sort().flat()]);
 
-/** How the page tells of an object: what is known of it holds as long as this stays the same. */
+/** The description of an object on its page: the answer for it is valid as long as this stays the same. */
 function printOf({ page, frame }) {
   const told = state.pages[page]?.frames.find(({ id }) => id === frame);
   return told ? JSON.stringify(told) : state.pages[page]?.hash || "";
 }
 
-/** What the slip shows of a selection, as far as it is known here; null where the server has to be asked. */
+/** The cached answer for a selection; null if the server has to be asked. */
 export function recall(query) {
   const key = keyOf(query);
   const entry = known.get(key);
@@ -68,7 +68,11 @@ function soon() {
 
 /** Ask for what is not known of the objects in view, a few at a time, and stop as soon as somebody does something. */
 async function fetchMissing() {
-  if (busy() || document.hidden) return soon();
+  if (document.hidden) return; // it goes on when the window is seen again
+  if (busy()) {
+    idle().then(soon);
+    return;
+  }
   const objects = frames().filter((frame) => !ofWords(frame));
   const missing = [null, ...objects.slice(-MOST_IN_VIEW)].map(queryOf).filter((query) => !recall(query));
   document.documentElement.dataset.slips = missing.length ? "missing" : "known";
@@ -77,7 +81,10 @@ async function fetchMissing() {
   const before = state.revision;
   try {
     const { slips } = await post(`/job/${state.key}/board/slips/`, { queries: asked, master: state.master });
-    if (busy() || before !== state.revision) return soon();
+    if (busy() || before !== state.revision) {
+      soon();
+      return;
+    }
     slips.forEach((answer, at) => remember(asked[at], answer));
     if (slips.length) fetchMissing();
   } catch {
@@ -86,7 +93,8 @@ async function fetchMissing() {
 }
 
 on("pages", soon);
-on("painted", soon); // only now it is known which objects there are
+on("painted", soon); // the objects of the pages are not known before
+document.addEventListener("visibilitychange", soon);
 on("lists", forgetAll);
 on("master", forgetAll);
 on("stepped", forgetAll);
