@@ -8,7 +8,7 @@ from benchmarks.measure import Row, book, cpu, report
 from lexigon.core.document.model import FrameSpec, Job, Object, Outline, Pose, Wrap
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
-from lexigon.core.type.paragraph import SetLine
+from lexigon.core.type.set_line import SetLine
 
 COLUMN = 152.0
 """Points that hold about 34 characters of the book's type."""

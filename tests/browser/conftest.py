@@ -60,6 +60,7 @@ class Server:
     def start(self) -> Server:
         environment = {**os.environ, "LEXIGON_DATA": str(self.data), "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
         environment.pop("LEXIGON_QUEUE", None)
+        environment.pop("LEXIGON_CACHE", None)
         command = [sys.executable, "-m", "lexigon", "demo", "--port", str(self.port)]
         self.process = subprocess.Popen(
             command, env=environment, stdout=subprocess.PIPE, text=True, start_new_session=True

@@ -25,8 +25,9 @@ from lexigon.core.type.linebreak import (
     optimum_fit_by_line,
 )
 from lexigon.core.type.optical import right_hang
-from lexigon.core.type.paragraph import Measure, SetLine, merit, set_paragraph
+from lexigon.core.type.paragraph import Measure, merit, set_paragraph
 from lexigon.core.type.runs import Run, looks_of, runs_of
+from lexigon.core.type.set_line import SetLine
 from tests.core.helpers import book, words
 from tests.core.test_linebreak import RATIOS, cost_of, frog_king, random_points
 

@@ -411,6 +411,11 @@ class PressWork(Work):
         ordering = ["-started"]
 
     @property
+    def subject(self) -> str:
+        """Return the key of the job, or of the publication, that the file shows."""
+        raise NotImplementedError
+
+    @property
     def proof(self) -> str:
         """Return the path of the PDF that the proof shows: the file itself, or the one page images were made from."""
         return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
@@ -430,6 +435,10 @@ class Output(PressWork):
 
     class Meta(PressWork.Meta):
         pass
+
+    @property
+    def subject(self) -> str:
+        return self.job_id
 
 
 class Publication(models.Model):
@@ -465,6 +474,10 @@ class PublicationOutput(PressWork):
 
     class Meta(PressWork.Meta):
         pass
+
+    @property
+    def subject(self) -> str:
+        return self.publication_id
 
 
 class Preference(models.Model):

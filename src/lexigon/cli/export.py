@@ -7,13 +7,16 @@ import tempfile
 from pathlib import Path
 
 from lexigon.cli.files import OutFile
-from lexigon.cli.jobs import date_of, open_job, report_findings
+from lexigon.cli.jobs import cache_name, date_of, open_job, report_findings
 from lexigon.cli.options import add_strict
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.plural import counted
 from lexigon.core.press.document import write_pdf
+from lexigon.core.press.page_processes import processes_available
 from lexigon.core.press.recipes import page_range, recipe
+from lexigon.core.type.line_cache import line_cache
+from lexigon.core.type.shaping import save_shaped_words
 
 DESCRIPTION = (
     "Export a job. Recipes: print (PDF/X-4 with bleed and marks, coated paper), uncoated (the same for uncoated paper),"
@@ -49,6 +52,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
+    with line_cache(cache_name(Path(options.job))):
+        code = _export(options)
+    save_shaped_words()
+    return code
+
+
+def _export(options: argparse.Namespace) -> int:
     changes = {"landscape": options.landscape} if options.landscape else {}
     workspace, chosen = open_job(options.job), recipe(options.recipe, **changes)
     pages = page_range(options.pages or "", len(workspace.job.pages))
@@ -62,7 +72,9 @@ def run(options: argparse.Namespace) -> int:
         print(f"{target}: {counted(len(pages), 'image')}")
         return code
     with OutFile(target) as stream:
-        write_pdf(workspace.composition, chosen, stream, date_of(Path(options.job)), pages)
+        write_pdf(
+            workspace.composition, chosen, stream, date_of(Path(options.job)), pages, processes=processes_available()
+        )
     print(f"{target}: {counted(len(pages), 'page')}")
     return code
 

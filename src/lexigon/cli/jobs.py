@@ -19,6 +19,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat import package
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.workspace import Workspace
+from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.vetting import vetted
 
 FINDINGS = 3
@@ -40,7 +41,13 @@ def open_job(path: str) -> Workspace:
             if isinstance(verdict, str):
                 print(f"lexigon: The font “{font.name}” {verdict}. Another font is used instead.", file=sys.stderr)
                 paths.pop(font.file)
-    return Workspace(job, paths.get, today=date_of(Path(path)).date())
+    with line_cache(cache_name(Path(path))):
+        return Workspace(job, paths.get, today=date_of(Path(path)).date())
+
+
+def cache_name(path: Path) -> str:
+    """Return the name under which the lines of a job file are in the cache."""
+    return str(path.resolve())
 
 
 def write_job(target: Path, job: Job, files: Mapping[str, bytes] | None = None) -> None:

@@ -11,8 +11,10 @@ import os
 import sys
 from collections.abc import Sequence
 from importlib import import_module
+from pathlib import Path
 
 from lexigon.cli.options import EXIT_CODES, Formatter
+from lexigon.core.cache import configure_cache, use_cache
 from lexigon.core.errors import LexigonError
 
 COMMANDS = {
@@ -71,6 +73,12 @@ def _complete(command: argparse.ArgumentParser, name: str, names: Sequence[str])
     module.add_arguments(command)
 
 
+def _use_cache() -> None:
+    """Use the cache in the folder that the system has for caches (XDG Base Directory Specification)."""
+    caches = Path(os.environ.get("XDG_CACHE_HOME") or os.path.expanduser("~/.cache"))
+    configure_cache(caches / "lexigon") if caches.is_absolute() else use_cache(None)
+
+
 def main(arguments: list[str] | None = None) -> int:
     """Run the command that ``arguments`` (by default those of the process) give. Returns the exit code."""
     argv = sys.argv[1:] if arguments is None else arguments
@@ -81,6 +89,7 @@ def main(arguments: list[str] | None = None) -> int:
         options.pytest = argv[argv.index("test") + 1 :]
     elif unknown:
         root.error(f"unrecognized arguments: {' '.join(unknown)}")
+    _use_cache()
     try:
         for option, value in vars(options).items():
             if isinstance(value, str) and any("\ud800" <= character <= "\udfff" for character in value):

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import cast
 
-from lexigon.cli.jobs import report_findings, write_job
+from lexigon.cli.jobs import cache_name, report_findings, write_job
 from lexigon.cli.manuscripts import cleanup_choices, picture_store, style_mapping
 from lexigon.cli.options import REPEATABLE, add_strict
 from lexigon.core import lengths
@@ -26,6 +26,7 @@ from lexigon.core.manuscript.reading import read
 from lexigon.core.manuscript.review.remarks import UNEXPECTED, remarks
 from lexigon.core.plural import counted
 from lexigon.core.type.fonts import FontError, shipped
+from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.vetting import vetted
 
 SIZE = re.compile(
@@ -126,10 +127,11 @@ def run(options: argparse.Namespace) -> int:
     name = options.name or source.stem.replace("_", " ").replace("-", " ").strip().capitalize()
     job = new_book(name, brief, family=family, size=size, leading=leading)
     paths = {font.file: path for font, path in fonts}
-    workspace = Workspace(job, paths.get)
-    workspace.do(*(AddFont(font) for font, _ in fonts))
     pictures: dict[str, bytes] = {}
-    others = _pour(workspace, options, pictures) if options.manuscript else []
+    with line_cache(cache_name(Path(options.output))):
+        workspace = Workspace(job, paths.get)
+        workspace.do(*(AddFont(font) for font, _ in fonts))
+        others = _pour(workspace, options, pictures) if options.manuscript else []
     code = report_findings(workspace.composition, options.strict, others)
     write_job(Path(options.output), job, pictures | {name: path.read_bytes() for name, path in paths.items()})
     dimensions = f"{lengths.show(width, unit)} × {lengths.show(height, unit)}"

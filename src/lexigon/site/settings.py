@@ -9,6 +9,7 @@ LEXIGON_QUEUE    redis://host:6379/0, to queue background tasks there instead of
                  them at once, in the request (tests)
 LEXIGON_FILES    s3://bucket?endpoint=https://host&region=name, to store files there instead of in the data folder
                  (the keys as AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY)
+LEXIGON_CACHE    folder of the cache for set lines and shaped words (default: cache/ in the data folder); "off" for none
 LEXIGON_SECRET   the secret key, the same for every process; created and stored in the data folder where there is none
 LEXIGON_LEASE    seconds after which background work is given to another worker when its own no longer responds (45)
 LEXIGON_ORIGINS  addresses with their scheme that forms may be sent from, separated by commas, behind a proxy

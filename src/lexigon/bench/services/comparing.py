@@ -19,6 +19,7 @@ from lexigon.core.document.spreads import spread_of
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
+from lexigon.core.type.line_cache import line_cache
 
 MOST_STATES = 3
 """The number of former states that stay composed."""
@@ -65,7 +66,8 @@ def at_revision(key: str, revision: int) -> State:
         if (key, revision) in _states:
             _states.move_to_end((key, revision))
             return _states[key, revision]
-    state = State(key, Workspace(rows.load_at(key, revision), Files(key).path_of, today=timezone.localdate()))
+    with line_cache(key):
+        state = State(key, Workspace(rows.load_at(key, revision), Files(key).path_of, today=timezone.localdate()))
     with _guard:
         _states[key, revision] = state
         while len(_states) > MOST_STATES:

@@ -39,6 +39,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.story_flow import Progress
 from lexigon.core.flow.workspace import Change, Workspace
+from lexigon.core.type.line_cache import line_cache
 
 OPEN_JOBS = 6
 MOST_TRIES = 5
@@ -55,7 +56,8 @@ class OpenJob:
         self.key, self.revision = key, row.revision
         self.owner = row.owner_id
         self.files = Files(key)
-        self.workspace = Workspace(job, self.files.path_of, today=timezone.localdate())
+        with line_cache(key):
+            self.workspace = Workspace(job, self.files.path_of, today=timezone.localdate())
         weakref.finalize(self, self.workspace.composition.let_go).atexit = False
         self._hurried = ""
         self.shifts: list[Shift] = []
@@ -463,7 +465,8 @@ def create_job(owner: Any, job: model.Job, files: Collection[str] = ()) -> model
     """Store a new job, with ``files`` (names of stored ones, which its owner may have). Its pages are made to fit its
     text first."""
     check(job)
-    Workspace(job, path_among(files)).composition.let_go()
+    with line_cache(job.id):
+        Workspace(job, path_among(files)).composition.let_go()
     with transaction.atomic():
         row = models.Job.objects.create(
             key=job.id,

@@ -29,7 +29,10 @@ from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages, write_images
 from lexigon.core.press.inkload import job_ink
+from lexigon.core.press.page_processes import processes_available
 from lexigon.core.press.recipes import page_range, recipe
+from lexigon.core.type.line_cache import line_cache
+from lexigon.core.type.shaping import save_shaped_words
 
 REPORT_EVERY = 0.3
 """Seconds between two reports of progress."""
@@ -114,24 +117,29 @@ Row = TypeVar("Row", bound=PressWork)
 def run_output(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
     """Make one file, for a worker; ``pressing`` says of what."""
     with work.claimed(kind, pk) as output:
-        if output is None:
-            return
+        if output is not None:
+            with line_cache(output.subject):
+                _run(output, pressing)
+            save_shaped_words()
+
+
+def _run(output: Row, pressing: Callable[[Row], Pressing]) -> None:
+    try:
+        pressed = pressing(output)
         try:
-            pressed = pressing(output)
-            try:
-                with TemporaryDirectory(prefix="lexigon-") as folder:
-                    _make(output, pressed, Path(folder))
-            finally:
-                for part in pressed.parts:
-                    part.composition.let_go()
-        except (OutputStopped, work.Superseded):
-            _remove(output)
-        except LexigonError as error:
-            work.end(output, PressWork.FAILED, error=str(error))
-        except BaseException:
-            _remove(output)
-            work.end(output, PressWork.FAILED, error=WRONG)
-            raise
+            with TemporaryDirectory(prefix="lexigon-") as folder:
+                _make(output, pressed, Path(folder))
+        finally:
+            for part in pressed.parts:
+                part.composition.let_go()
+    except (OutputStopped, work.Superseded):
+        _remove(output)
+    except LexigonError as error:
+        work.end(output, PressWork.FAILED, error=str(error))
+    except BaseException:
+        _remove(output)
+        work.end(output, PressWork.FAILED, error=WRONG)
+        raise
 
 
 MOST_FINDINGS = 200
@@ -162,7 +170,7 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
     pdf, images = folder / "made.pdf", folder / "made.zip"
     with pdf.open("wb") as target:
         painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
-        write_parts(pressing.parts, pressing.name, painted, target, pressing.when, progress)
+        write_parts(pressing.parts, pressing.name, painted, target, pressing.when, progress, processes_available())
     facts: dict[str, Any] = pdf_facts(pdf)
     facts["job_findings"] = _job_findings(pressing.parts)
     if VARIANTS[chosen.kind].space == "cmyk":

@@ -33,7 +33,7 @@ def fonts(composition: Composition) -> Iterator[Finding]:
                 if not library.has(family):
                     absent[family] = absent.get(family, 0) + 1
                 face, piece = run.look.cut.face, text[run.start : run.end]
-                if not face.characters.issuperset(piece):
+                if not face.has_all(piece):
                     for sign in face.lacks(set(piece) - {OBJECT}):
                         lacking.setdefault(sign, (story.id, paragraph.id, run.start + piece.index(sign)))
     if lacking:

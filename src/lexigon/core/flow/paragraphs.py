@@ -13,8 +13,9 @@ from lexigon.core.flow.model import Burden
 from lexigon.core.flow.resolved_text import ResolvedText, objects_of
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.initial import Initial, initial_of, narrowed
-from lexigon.core.type.paragraph import Measure, SetLine, set_paragraph
+from lexigon.core.type.paragraph import Measure, set_paragraph
 from lexigon.core.type.runs import Boxed, Run, looks_of
+from lexigon.core.type.set_line import SetLine
 
 if TYPE_CHECKING:
     from lexigon.core.flow.tables import TableBody

@@ -26,8 +26,9 @@ from lexigon.core.flow.resolved_text import ResolvedText
 from lexigon.core.flow.text_area import AreaLayout, fill_area
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
-from lexigon.core.type.paragraph import Measure, SetLine
+from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import runs_of
+from lexigon.core.type.set_line import SetLine
 
 if TYPE_CHECKING:
     from lexigon.core.flow.tables import TableBody

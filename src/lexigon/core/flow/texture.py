@@ -14,8 +14,9 @@ from lexigon.core.document.cascade import Setting
 from lexigon.core.document.model import Paragraph, ParaSpec, TypeSpec
 from lexigon.core.flow.story_flow import StoryFlow
 from lexigon.core.type.line import LineRun, place_line
-from lexigon.core.type.paragraph import LOOSE, Measure, Merit, SetLine, merit
+from lexigon.core.type.paragraph import LOOSE, Measure, Merit, merit
 from lexigon.core.type.runs import runs_of
+from lexigon.core.type.set_line import SetLine
 
 LOOSE_FROM, TIGHT_FROM = 1.0, -0.7
 LAKE_EMS = 0.62

@@ -37,8 +37,8 @@ from lexigon.core.paint.tablerules import grounds_of_table, rules_of_table
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
 from lexigon.core.type.line import LineRun, Part, place_line
-from lexigon.core.type.paragraph import SetLine
 from lexigon.core.type.runs import runs_of
+from lexigon.core.type.set_line import SetLine
 
 MOST_PARTS = 64
 """Parts of one cell on one page that keep their order."""

@@ -111,17 +111,28 @@ class PdfWriter:
         return ref
 
     def add_stream(
-        self, data: bytes, entries: dict[str, Any] | None = None, ref: Ref | None = None, *, deflate: bool = True
+        self,
+        data: bytes,
+        entries: dict[str, Any] | None = None,
+        ref: Ref | None = None,
+        *,
+        deflate: bool = True,
+        deflated: bool = False,
     ) -> Ref:
+        """Write a stream; with ``deflate`` it is compressed, or is already if it was ``deflated``."""
         ref = ref or self.reserve()
         head: dict[str, Any] = dict(entries or {})
         if deflate and self.compression:
-            data = zlib.compress(data, self.compression)
+            data = data if deflated else self.deflated(data)
             head["Filter"] = Name("FlateDecode")
         head["Length"] = len(data)
         self.offsets[ref] = self._at
         self._put(f"{int(ref)} 0 obj\n{write(head)}\nstream\n".encode("latin-1") + data + b"\nendstream\nendobj\n")
         return ref
+
+    def deflated(self, data: bytes) -> bytes:
+        """Return data as ``add_stream`` compresses it."""
+        return zlib.compress(data, self.compression) if self.compression else data
 
     @property
     def digest(self) -> str:

@@ -31,6 +31,7 @@ from lexigon.core.press.boxes import sheet_for
 from lexigon.core.press.flattening import flattened, see_through
 from lexigon.core.press.links import Links, bookmarks
 from lexigon.core.press.metadata import information, xmp
+from lexigon.core.press.page_processes import PageProcesses, PaintedPage
 from lexigon.core.press.printmarks import draw_information, draw_marks
 from lexigon.core.press.recipes import Recipe
 
@@ -55,13 +56,15 @@ def write_pdf(
     when: datetime,
     pages: list[int] | None = None,
     progress: Callable[[int, int], bool] | None = None,
+    processes: int = 1,
 ) -> None:
     """Write the job's pages (indexes, all by default) to ``target``.
 
-    ``progress(done, total)`` is called after each page; when it returns False, OutputStopped is raised.
+    ``progress(done, total)`` is called after each page; when it returns False, OutputStopped is raised. Up to
+    ``processes`` paint the pages of a long file; the bytes are the same.
     """
     indexes = pages if pages is not None else list(range(len(composition.job.pages)))
-    write_parts([Part(composition, indexes)], composition.job.name, recipe, target, when, progress)
+    write_parts([Part(composition, indexes)], composition.job.name, recipe, target, when, progress, processes)
 
 
 def write_parts(
@@ -71,10 +74,11 @@ def write_parts(
     target: IO[bytes],
     when: datetime,
     progress: Callable[[int, int], bool] | None = None,
+    processes: int = 1,
 ) -> None:
     """Write pages of several jobs to ``target``, one after the other, as one file called ``name``. Its properties that
     apply to all pages (language, facing pages) are those of the first job."""
-    document = _Document(parts, name, recipe, target, when)
+    document = _Document(parts, name, recipe, target, when, processes)
     try:
         document.run(progress)
     finally:
@@ -97,7 +101,16 @@ class _Set:
 
 
 class _Document:
-    def __init__(self, parts: Sequence[Part], name: str, recipe: Recipe, target: IO[bytes], when: datetime) -> None:
+    def __init__(
+        self,
+        parts: Sequence[Part],
+        name: str,
+        recipe: Recipe,
+        target: IO[bytes],
+        when: datetime,
+        processes: int,
+    ) -> None:
+        self.processes = processes
         self.name, self.recipe, self.when = name, recipe, when
         self.variant = VARIANTS[recipe.kind]
         self.writer = PdfWriter(target, self.variant.version)
@@ -137,48 +150,66 @@ class _Document:
         total, done = sum(len(one.refs) for one in sets), 0
         kids: list[Ref] = []
         labels: list[str] = []
-        for one in sets:
-            if one.part.blank:
-                kids.append(self._blank(one, tree))
-                labels.append("")
-            written = one.part.composition.values.labels
-            for index, ref in zip(one.part.pages, one.refs, strict=True):
-                self._page(one, index, ref, tree)
-                kids.append(ref)
-                labels.append(written[index])
-                done += 1
-                if progress and not progress(done, total):
-                    raise OutputStopped
+        faces = list({id(face): face for part in self.parts for face in part.composition.library.faces}.values())
+        places = [(one, index) for one in sets for index in one.part.pages]
+        paint = partial(self._painted, places)
+        with PageProcesses(paint, total, self.resources, faces, self.processes) as processes:
+            for one in sets:
+                if one.part.blank:
+                    kids.append(self._blank(one, tree))
+                    labels.append("")
+                written = one.part.composition.values.labels
+                for index, ref in zip(one.part.pages, one.refs, strict=True):
+                    self._write_page(one, processes.page(done), ref, tree)
+                    kids.append(ref)
+                    labels.append(written[index])
+                    done += 1
+                    if progress and not progress(done, total):
+                        raise OutputStopped
+            processes.close()
         writer.add({"Type": Name("Pages"), "Kids": kids, "Count": len(kids)}, tree)
         self.resources.write()
         root = self._catalogue(tree, sets, labels)
         writer.close(root, writer.add(information(self.name, self.when, self._claim())))
 
-    def _page(self, one: _Set, index: int, ref: Ref, tree: Ref) -> None:
+    def _painted(self, places: Sequence[tuple[_Set, int]], position: int, resources: FileResources) -> PaintedPage:
+        """Paint the page at a position of the file with resources, which may be those of another process."""
+        one, index = places[position]
         art = one.display.page(index)
         master = one.job.master_of(index)
         sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height), bool(master and master.turned))
         items = art.items(printed=True)
-        page: dict[str, Any] = {
+        content = self._on_sheet(self._content(one, art, items, sheet, resources), sheet)
+        entries: dict[str, Any] = {
             "Type": Name("Page"),
-            "Parent": tree,
+            "Parent": None,
             "MediaBox": sheet.on_sheet(sheet.media),
             "TrimBox": sheet.on_sheet(sheet.trim),
             "BleedBox": sheet.on_sheet(sheet.bleed_box),
-            "Resources": self.resources.names,
-            "Contents": self.writer.add_stream(self._on_sheet(self._content(one, art, items, sheet), sheet)),
+            "Resources": None,
+            "Contents": None,
         }
         if not self.variant.flattened and any(see_through(item, self.find) for item in items):
             # What is mixed is mixed in the inks that are printed (ISO 32000-2, 11.4.7), whatever a reader would choose.
-            page["Group"] = {"S": Name("Transparency"), "CS": self.resources.space, "I": True}
+            entries["Group"] = {"S": Name("Transparency"), "CS": resources.space, "I": True}
+        paragraphs: list[tuple[str, float, float]] = []
         if one.links:
             for line in (line for frame in art.frames for line in frame.lines):
                 box = sheet.on_sheet(
                     [sheet.x(line.x), sheet.y(line.baseline), sheet.x(line.x), sheet.y(line.baseline - line.ascent)]
                 )
-                one.places.setdefault(line.paragraph, (ref, box[0], box[3]))
-            page["Annots"] = self.writer.add(one.links.on(art, sheet))
-        self.writer.add(page, ref)
+                paragraphs.append((line.paragraph, box[0], box[3]))
+        annotations = one.links.on(art, sheet) if one.links else None
+        return PaintedPage(entries, self.writer.deflated(content), annotations, paragraphs)
+
+    def _write_page(self, one: _Set, page: PaintedPage, ref: Ref, tree: Ref) -> None:
+        contents = self.writer.add_stream(page.content, deflated=True)
+        page.entries |= {"Parent": tree, "Resources": self.resources.names, "Contents": contents}
+        for paragraph, left, top in page.places:
+            one.places.setdefault(paragraph, (ref, left, top))
+        if page.annotations is not None:
+            page.entries["Annots"] = self.writer.add(page.annotations)
+        self.writer.add(page.entries, ref)
 
     @staticmethod
     def _on_sheet(content: bytes, sheet: PageBoxes) -> bytes:
@@ -187,11 +218,13 @@ class _Document:
             return content
         return f"q {' '.join(map(number, sheet.rotation))} cm\n".encode() + content + b"\nQ"
 
-    def _backdrop(self, items: Sequence[Item], content: Content, box: Sequence[float]) -> None:
+    def _backdrop(
+        self, items: Sequence[Item], content: Content, box: Sequence[float], resources: FileResources
+    ) -> None:
         """Paper beneath what is blended: with nothing there a blend mode has no effect (ISO 32000-2, 11.3.6), and a
         shape that is screened over bare paper would print in full."""
         if blends(items):
-            content.put(f"q /GK gs {self.resources.paper} {_box(box)} re f Q")
+            content.put(f"q /GK gs {resources.paper} {_box(box)} re f Q")
 
     def _blank(self, one: _Set, tree: Ref) -> Ref:
         """The empty page before a job: a left-hand one of its size."""
@@ -208,7 +241,9 @@ class _Document:
             }
         )
 
-    def _flat(self, job: Job, items: Sequence[Item], art: PageArt, content: Content, painter: ContentPainter) -> None:
+    def _flat(
+        self, job: Job, items: Sequence[Item], art: PageArt, painter: ContentPainter, resources: FileResources
+    ) -> None:
         """A page of a file that may have no transparency."""
         bleed, sheet = job.brief.bleed, painter.sheet
         edge = max(bleed.head, bleed.foot, bleed.inner, bleed.outer)
@@ -216,10 +251,10 @@ class _Document:
         flat = flattened(items, box, self.recipe.ppi, PROFILES[self.recipe.profile], self.find)
         paint(flat.below, painter)
         for patch in flat.patches:
-            r, name = patch.rect, self.resources.patch(patch)
+            r, name = patch.rect, resources.patch(patch)
             left, foot = sheet.x(r.x), sheet.y(r.foot)
             map_ = (sheet.x(r.right) - left, 0.0, 0.0, sheet.y(r.y) - foot, left, foot)
-            content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
+            painter.content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
         paint(flat.above, painter)
 
     def _catalogue(self, tree: Ref, sets: Sequence[_Set], labels: Sequence[str]) -> Ref:
@@ -284,24 +319,26 @@ class _Document:
             "DestOutputProfile": self.writer.add_stream(profile.data(), {"N": 4}),
         }
 
-    def _content(self, one: _Set, art: PageArt, items: Sequence[Item], sheet: PageBoxes) -> bytes:
+    def _content(
+        self, one: _Set, art: PageArt, items: Sequence[Item], sheet: PageBoxes, resources: FileResources
+    ) -> bytes:
         content = Content()
-        painter = ContentPainter(content, sheet, self.resources)
+        painter = ContentPainter(content, sheet, resources)
         if not self.variant.clipped:
-            self._backdrop(items, content, sheet.media)
+            self._backdrop(items, content, sheet.media, resources)
             paint(items, painter)
             return content.data()
         with content.saved():
             content.put(f"{_box(sheet.bleed_box)} re W n")
             if self.variant.flattened:
-                self._flat(one.job, items, art, content, painter)
+                self._flat(one.job, items, art, painter, resources)
             else:
-                self._backdrop(items, content, sheet.bleed_box)
+                self._backdrop(items, content, sheet.bleed_box, resources)
                 paint(items, painter)
         if self.recipe.marks:
-            draw_marks(content, self.resources, sheet, self.recipe, one.job, art.index)
+            draw_marks(content, resources, sheet, self.recipe, one.job, art.index)
             if self.recipe.information:
-                draw_information(content, self.resources, sheet, self.recipe, one.part.composition, art, self.when)
+                draw_information(content, resources, sheet, self.recipe, one.part.composition, art, self.when)
         return content.data()
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import re
 import unicodedata
 from collections.abc import Mapping
 from copy import copy
@@ -76,7 +77,7 @@ def font_facts(path: Path) -> dict[str, Any]:
             "knows_languages": any(
                 r.Script.LangSysRecord for t in layout if t.ScriptList for r in t.ScriptList.ScriptRecord
             ),
-            "digest": hashlib.sha256(path.read_bytes()).hexdigest()[:8],
+            "sha256": hashlib.sha256(path.read_bytes()).hexdigest(),
         }
 
 
@@ -110,7 +111,9 @@ class FontFace:
             line: (facts[line][0], facts[line][1]) for line in ("underline", "strike")
         }
         """Weight and height over the baseline of the line under the text and of the one through it, in font units."""
-        self.key = f"lx-{path.stem.lower()}-{facts['digest']}"
+        self.sha256: str = facts["sha256"]
+        """The digest of the file's bytes."""
+        self.key = f"lx-{path.stem.lower()}-{self.sha256[:8]}"
         """A name for style sheets and caches, the same wherever the same file is used."""
 
     def __repr__(self) -> str:
@@ -130,6 +133,16 @@ class FontFace:
     def characters(self) -> frozenset[str]:
         """The characters it has a glyph for."""
         return frozenset(map(chr, self.hb_font.face.unicodes))
+
+    @cached_property
+    def _beyond_common(self) -> re.Pattern[str]:
+        """Matches what is not a common character that it has a glyph for."""
+        common = "".join(sorted(c for c in self.characters if " " <= c <= "\u024f" or "\u2000" <= c <= "\u206f"))
+        return re.compile(f"[^{re.escape(common)}]" if common else ".", re.DOTALL)
+
+    def has_all(self, text: str) -> bool:
+        """Return whether it has a glyph for every character of a text."""
+        return self._beyond_common.search(text) is None or self.characters.issuperset(text)
 
     @property
     def restricted(self) -> bool:

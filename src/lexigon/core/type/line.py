@@ -10,8 +10,9 @@ from typing import NamedTuple
 
 from lexigon.core.document.cascade import Setting
 from lexigon.core.type.optical import left_hang, right_hang
-from lexigon.core.type.paragraph import TOKENS, SetLine
+from lexigon.core.type.paragraph import TOKENS
 from lexigon.core.type.runs import Boxed, Look, Run
+from lexigon.core.type.set_line import SetLine
 from lexigon.core.type.tabs import next_stop
 from lexigon.core.type.words import MOST_TABLES, MOST_WORDS
 

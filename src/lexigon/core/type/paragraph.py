@@ -13,8 +13,10 @@ from dataclasses import dataclass
 from lexigon.core.document.cascade import Setting
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.type.breaks import breakpoints, fitted, stiffened
+from lexigon.core.type.line_cache import active_line_cache
 from lexigon.core.type.linebreak import Breakpoints, first_fit, optimum_fit, optimum_fit_by_line
 from lexigon.core.type.runs import Run
+from lexigon.core.type.set_line import SetLine
 from lexigon.core.type.tabs import advance_to_stop, width_between
 
 TOLERANCE, WIDE_TOLERANCE = 2.0, 8.0
@@ -28,33 +30,6 @@ TOKENS = re.compile("[ \u00a0\t]|[^ \u00a0\t]+")
 
 Measure = float | tuple[tuple[float, float], ...]
 """How wide lines are: points; or (left edge, width) of each line in turn, the last for all that follow."""
-
-
-@dataclass(slots=True)
-class SetLine:
-    """A line: text ``start`` up to ``end`` in code points; the next one begins at ``next``.
-
-    ``ratio`` is the adjustment of its spaces (Knuth & Plass): 0 natural, above 0 opened, below 0
-    closed, below -1 longer than the measure. ``width`` is natural, in points.
-    """
-
-    start: int
-    end: int
-    next: int
-    width: float
-    ratio: float
-    hyphen: bool
-    stretches: bool
-    """The line is justified: its spaces open and close until it fills the measure."""
-    indent: float
-    left: float = 0.0
-    """Left edge of its measure, from the column's; ``measure`` its width, 0 for the column's."""
-    measure: float = 0.0
-    letters: float = 0.0
-    """Added between letters, in points; ``glyphs`` is the factor of their width."""
-    glyphs: float = 1.0
-    tabs: tuple[float, ...] = ()
-    """What each tab advances."""
 
 
 MOST_WEIGHED, MOST_BAD = 20_000, 3000
@@ -91,8 +66,22 @@ def set_paragraph(
 ) -> list[SetLine]:
     """Break a paragraph into lines of ``measure`` (indents included). Empty text is one line.  With ``start`` only
     the text from that offset on is set, as the rest of a paragraph begun elsewhere, unless ``begins`` says that it
-    begins here (after a drop cap).
+    begins here (after a drop cap). Within ``line_cache`` the lines are those that were set before, if there are any.
     """
+    cache = active_line_cache()
+    if cache is None:
+        return _set_lines(text, runs, setting, measure, size, start, begins)
+    key = cache.key(text, runs, setting, measure, size, start, begins)
+    lines = cache.get(key)
+    if lines is None:
+        lines = _set_lines(text, runs, setting, measure, size, start, begins)
+        cache.put(key, lines)
+    return lines
+
+
+def _set_lines(
+    text: str, runs: list[Run], setting: Setting, measure: Measure, size: float, start: int, begins: bool | None
+) -> list[SetLine]:
     boxes = measure if isinstance(measure, tuple) else ((0.0, measure),)
     boxes = tuple((left, max(width - setting.indent_left - setting.indent_right, 1.0)) for left, width in boxes)
     shaped = isinstance(measure, tuple)

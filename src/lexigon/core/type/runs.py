@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from lexigon.core.document.cascade import Cascade, TypeSetting
-from lexigon.core.document.model import Anchor, Paragraph, Span
+from lexigon.core.document.model import OBJECT, Anchor, Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.shaping import PLAIN, POSITIONS, Cut, cut_for, features_of
 
@@ -164,7 +164,7 @@ def _reduce(library: FontLibrary, look: Look, text: str, offset: int, runs: list
 def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> None:
     """Append runs for ``text``, with another face for the characters that this one lacks."""
     face = look.cut.face
-    missing: set[str] = set() if face.characters.issuperset(text) else face.lacks(set(text))
+    missing: set[str] = set() if face.has_all(text) else face.lacks(set(text) - {OBJECT})
     if not missing:
         runs.append(Run(offset, offset + len(text), look, field))
         return

@@ -9,14 +9,20 @@ pairs are shaped and cached, too, so that a line made of words is as wide as the
 from __future__ import annotations
 
 from functools import lru_cache
+from itertools import islice
 from typing import NamedTuple
+from weakref import WeakSet
 
 import uharfbuzz as hb
 
+from lexigon.core.cache import current_cache
 from lexigon.core.document.cascade import TypeSetting
 from lexigon.core.type.fonts import FontFace
+from lexigon.core.type.word_cache import SavedWords, entry_of_cut, save_words
 
 CACHE_WORDS = 60_000
+FEW_WORDS = 200
+"""Words that are shaped sooner than they are read from a cache, or written there."""
 
 PLAIN = "en"
 """The language of text where fonts make no difference."""
@@ -44,6 +50,7 @@ class Cut:
         self.features = dict(features)
         self._words: dict[str, Word] = {}
         self._widths: dict[str, int] = {}
+        self._saved: SavedWords | None = None
         # A font without a space is given one of a quarter em (common practice, no source).
         self.space = self.word(" ").width if face.has_space else face.upem // 4
         self.space_kerns = face.has_space and any(
@@ -53,12 +60,39 @@ class Cut:
         )
 
     def word(self, text: str) -> Word:
+        """Return how a word is shaped: as it was before, if that is known."""
         cached = self._words.get(text)
         if cached is None:
             if len(self._words) >= CACHE_WORDS:
                 self._words.clear()
-            cached = self._words[text] = self._shape(text)
+            cached = self._words[text] = self._saved_word(text) or self._shape(text)
         return cached
+
+    def _saved_word(self, text: str) -> Word | None:
+        if self._saved is None:
+            if len(self._words) < FEW_WORDS or current_cache() is None:
+                return None
+            self._saved = SavedWords(self._entry)
+        shape = self._saved.get(text)
+        return None if shape is None else Word(*shape)
+
+    @property
+    def _entry(self) -> str:
+        return entry_of_cut(self.face.sha256, self.features, self.language)
+
+    def save(self) -> None:
+        """Write the words to the cache of this process, with those that are there, if many of them are new."""
+        if current_cache() is None or len(self._words) < FEW_WORDS:
+            return
+        saved = self._saved or SavedWords(self._entry)
+        known = set(saved.texts())
+        if len(self._words.keys() - known) < max(FEW_WORDS, len(known) // 50):
+            return
+        room = CACHE_WORDS - len(self._words)
+        others = (text for text in saved.texts() if text not in self._words)
+        more = {text: shape for text in islice(others, max(room, 0)) if (shape := saved.get(text))}
+        save_words(self._entry, self._words | more)
+        self._saved = None
 
     def width(self, text: str) -> int:
         """Width in font units. Remembered apart from the glyphs: breaking lines needs nothing else."""
@@ -66,7 +100,8 @@ class Cut:
         if cached is None:
             if len(self._widths) >= CACHE_WORDS:
                 self._widths.clear()
-            cached = self._widths[text] = sum(self._positions(text)[1])
+            saved = self._saved_word(text)
+            cached = self._widths[text] = sum(self._positions(text)[1]) if saved is None else saved.width
         return cached
 
     def clusters(self, text: str) -> int:
@@ -114,7 +149,18 @@ def cut_for(face: FontFace, features: tuple[tuple[str, int], ...], language: str
 
 @lru_cache(512)
 def _cut(face: FontFace, features: tuple[tuple[str, int], ...], language: str) -> Cut:
-    return Cut(face, features, language)
+    cut = Cut(face, features, language)
+    _cuts.add(cut)
+    return cut
+
+
+_cuts: WeakSet[Cut] = WeakSet()
+
+
+def save_shaped_words() -> None:
+    """Write the words of all cuts to the cache of this process, where many are new."""
+    for cut in list(_cuts):
+        cut.save()
 
 
 POSITIONS = {"superior": "sups", "inferior": "subs"}

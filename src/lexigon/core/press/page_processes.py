@@ -1,0 +1,336 @@
+"""Pages of long outputs painted by several processes: each paints a range, this one writes them all in order.
+
+A process is a fork of this one (POSIX), so it has the composed job already. It paints with resources of its own, and
+sends of each page the compressed content and what it asked of the resources. This process asks the same of the
+resources of the file, in the same order; so fonts, inks, object numbers and bytes are those of a single process. A page
+that needs objects in the file, such as a picture or a transparency group, is painted here.
+
+Nothing depends on a process that works: where one ends early or sends nothing for a while, its pages are painted here.
+"""
+
+from __future__ import annotations
+
+import gc
+import io
+import os
+import pickle
+import re
+import select
+import signal
+import struct
+import threading
+import time
+import zlib
+from collections.abc import Callable, Sequence
+from contextlib import suppress
+from dataclasses import dataclass
+from itertools import islice, pairwise
+from typing import Any, NoReturn, cast
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.paint.items import Fade, Item, Picture, Shadow
+from lexigon.core.pdf.fonts import PdfFont
+from lexigon.core.pdf.patches import Patch
+from lexigon.core.pdf.resources import FileResources
+from lexigon.core.pdf.writer import PdfWriter
+from lexigon.core.type.fonts import FontFace
+from lexigon.core.type.line_cache import active_line_cache
+from lexigon.core.type.shaping import save_shaped_words
+
+LEAST_PAGES = 40
+"""Pages that are worth a process."""
+MOST_PROCESSES = 8
+PATIENCE = 10.0
+"""Seconds without a page after which a process is given up."""
+SIZE = struct.Struct("<I")
+NAMES = re.compile(rb"/([FS]\d+)(?=[ \n])")
+"""The names of fonts and separations in a content stream; its strings are hexadecimal and contain none."""
+Request = tuple[str, Any]
+"""A method of ``FileResources`` and its argument; a font is given by its number in the list of faces."""
+
+
+def processes_available() -> int:
+    """Return how many processes may be at work for this one: one for each processor it may use. A process that answers
+    requests in several threads starts none, since what a thread holds would stay held in a fork."""
+    if threading.current_thread() is not threading.main_thread() or not hasattr(os, "sched_getaffinity"):
+        return 1
+    return min(len(os.sched_getaffinity(0)), MOST_PROCESSES)
+
+
+class NeedsFile(Exception):
+    """A page needs an object in the file, and is painted where the file is written."""
+
+
+class RecordingResources(FileResources):
+    """Resources without a file, which remember what they were asked for."""
+
+    def __init__(self, resources: FileResources, faces: Sequence[FontFace]) -> None:
+        """``resources`` are those of the file; ``faces`` numbers the faces of its jobs."""
+        writer = PdfWriter(io.BytesIO())
+        super().__init__(writer, resources.variant, resources.find, resources.ppi, resources.profile)
+        self._numbers = {id(face): number for number, face in enumerate(faces)}
+        self._asked: dict[Request, str] = {}
+        self._glyphs: dict[FontFace, int] = {}
+
+    def font(self, face: FontFace) -> PdfFont:
+        if (number := self._numbers.get(id(face))) is None:
+            raise NeedsFile
+        font = super().font(face)
+        self._asked["font", number] = "/" + font.name
+        return font
+
+    def ink(self, colour: Colour, edge: bool = False) -> str:
+        operators = self._asked["ink", (colour, edge)] = super().ink(colour, edge)
+        return operators
+
+    def registration(self) -> str:
+        name = self._asked["registration", None] = super().registration()
+        return name
+
+    def mixing(self, opacity: float, blend: str) -> str:
+        name = self._asked["mixing", (opacity, blend)] = super().mixing(opacity, blend)
+        return name
+
+    def begin_page(self) -> None:
+        """Forget what earlier pages asked for."""
+        self._asked.clear()
+        self._glyphs = {face: len(font.text) for face, font in self.fonts.items()}
+
+    def requests(self) -> list[tuple[Request, str]]:
+        """Return what the page asked for, in order of first use, with the answers."""
+        return list(self._asked.items())
+
+    def glyphs(self) -> dict[int, dict[int, str]]:
+        """Return the glyphs that no earlier page had, by the number of their face, with the text each stands for."""
+        news = {}
+        for face, font in self.fonts.items():
+            if more := dict(islice(font.text.items(), self._glyphs.get(face, 0), None)):
+                news[self._numbers[id(face)]] = more
+        return news
+
+    def _refuse(self, *_: Any) -> NoReturn:
+        raise NeedsFile
+
+    def picture(self, picture: Picture, width: float, height: float) -> str | None:
+        self._refuse(picture, width, height)
+
+    def patch(self, patch: Patch) -> str:
+        self._refuse(patch)
+
+    def shading(self, gradient: Any, begin: Any, end: Any) -> str:
+        self._refuse(gradient, begin, end)
+
+    def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Any) -> str:
+        self._refuse(shadow, items, map_)
+
+    def fading(self, fade: Fade, box: Any, map_: Any) -> str:
+        self._refuse(fade, box, map_)
+
+    def form(self, content: bytes, box: list[float]) -> str:
+        self._refuse(content, box)
+
+
+@dataclass(slots=True)
+class PaintedPage:
+    """A page without its place in the file: its dictionary, whose ``Contents`` and ``Annots`` are still to be set, its
+    content, annotations, and the places of paragraphs on it."""
+
+    entries: dict[str, Any]
+    content: bytes
+    """Compressed."""
+    annotations: list[dict[str, Any]] | None
+    places: list[tuple[str, float, float]]
+
+
+Paint = Callable[[int, FileResources], PaintedPage]
+"""Paint a page, given by its position in the file."""
+
+
+@dataclass(slots=True)
+class _Message:
+    """A page from another process, and what it asked of the resources."""
+
+    page: PaintedPage | None
+    requests: list[tuple[Request, str]]
+    glyphs: dict[int, dict[int, str]]
+
+
+class PageProcesses:
+    """The processes that paint pages of one file. Use it as a context manager: in the end all are gone."""
+
+    def __init__(
+        self, paint: Paint, count: int, resources: FileResources, faces: Sequence[FontFace], processes: int
+    ) -> None:
+        """``paint`` paints one of ``count`` pages; at most ``processes`` are at work, this one among them."""
+        self._paint, self._resources, self._faces = paint, resources, faces
+        shares = min(processes, count // LEAST_PAGES) if hasattr(os, "fork") else 1
+        bounds = [round(count * number / max(shares, 1)) for number in range(1, max(shares, 1) + 1)]
+        self._ranges = [range(first, last) for first, last in pairwise(bounds)]
+        self._workers: list[_Worker] = []
+
+    def __enter__(self) -> PageProcesses:
+        if self._ranges:
+            gc.freeze()  # so that looking for garbage does not copy the memory that is shared
+            try:
+                for pages in self._ranges:
+                    self._workers.append(_Worker(pages, self._serve))
+            except OSError:  # there may be no further process: the others are enough
+                pass
+            finally:
+                gc.unfreeze()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        for worker in self._workers:
+            worker.end()
+
+    def page(self, position: int) -> PaintedPage:
+        """Return a page, painted with the resources of the file. Call it for each page in order."""
+        message = None
+        for worker in self._workers:
+            worker.receive()
+            if position in worker.pages:
+                message = worker.take(position)
+        if message is None or message.page is None:
+            return self._paint(position, self._resources)
+        return self._taken_over(message.page, message)
+
+    def close(self) -> None:
+        """Take over what the processes saved work with, when the last page is there."""
+        cache = active_line_cache()
+        for worker in self._workers:
+            lines = worker.rest()
+            if cache is not None and lines:
+                cache.add(lines)
+
+    def _taken_over(self, page: PaintedPage, message: _Message) -> PaintedPage:
+        """Ask the resources of the file for what a page asked for, and give the page the names that they have there."""
+        names: dict[bytes, bytes] = {}
+        for (method, argument), answer in message.requests:
+            own = self._ask(method, argument)
+            if own != answer:
+                here, there = (NAMES.findall(f"{one} ".encode()) for one in (own, answer))
+                names |= dict(zip(there, here, strict=True))
+        for number, glyphs in message.glyphs.items():
+            text = self._resources.font(self._faces[number]).text
+            for glyph, reading in glyphs.items():
+                text.setdefault(glyph, reading)
+        if names:
+            content = NAMES.sub(lambda match: b"/" + names.get(match[1], match[1]), zlib.decompress(page.content))
+            page.content = self._resources.writer.deflated(content)
+        return page
+
+    def _ask(self, method: str, argument: Any) -> str:
+        if method == "font":
+            return "/" + self._resources.font(self._faces[argument]).name
+        if method == "registration":
+            return self._resources.registration()
+        return cast("str", getattr(self._resources, method)(*argument))
+
+    def _serve(self, pages: range, send: Callable[[object], None]) -> None:
+        """What another process does: paint its pages and send them."""
+        cache = active_line_cache()
+        before = cache.count() if cache is not None else 0
+        resources = RecordingResources(self._resources, self._faces)
+        for position in pages:
+            resources.begin_page()
+            try:
+                page = self._paint(position, resources)
+            except NeedsFile:
+                send(_Message(None, [], {}))
+            else:
+                send(_Message(page, resources.requests(), resources.glyphs()))
+        save_shaped_words()
+        send(cache.since(before) if cache is not None else {})
+
+
+class _Worker:
+    """Another process, and what it has sent so far."""
+
+    def __init__(self, pages: range, serve: Callable[[range, Callable[[object], None]], None]) -> None:
+        """Start it: there ``serve`` is called, and nothing else happens. Raises OSError if it cannot be started."""
+        self.pages = pages
+        self._source, target = os.pipe()
+        try:
+            self._process = os.fork()
+        except OSError:
+            os.close(self._source)
+            os.close(target)
+            raise
+        if self._process == 0:
+            _be_worker(self._source, target, lambda send: serve(pages, send))
+        os.close(target)
+        os.set_blocking(self._source, False)
+        self._data = bytearray()
+        self._messages: list[Any] = []
+        self._open = True
+
+    def receive(self, patience: float = 0.0) -> None:
+        """Read what is there; with ``patience`` wait so many seconds for something."""
+        if not self._open:
+            return
+        if patience and not select.select([self._source], [], [], patience)[0]:
+            self.end()  # it sends nothing any more
+            return
+        with suppress(BlockingIOError):
+            while data := os.read(self._source, 1 << 16):
+                self._data += data
+            self.end()  # it has ended
+        self._unpack()
+
+    def take(self, position: int) -> _Message | None:
+        """Return a page; None if the process has ended without it."""
+        number = position - self.pages.start
+        while len(self._messages) <= number and self._open:
+            self.receive(PATIENCE)
+        if number >= len(self._messages):
+            return None
+        message, self._messages[number] = self._messages[number], None
+        return cast("_Message | None", message)
+
+    def rest(self) -> dict[bytes, Any]:
+        """Return what the process sends after its pages, empty if it has ended before."""
+        deadline = time.monotonic() + PATIENCE
+        while len(self._messages) <= len(self.pages) and self._open and time.monotonic() < deadline:
+            self.receive(PATIENCE)
+        return self._messages[len(self.pages)] if len(self._messages) > len(self.pages) else {}
+
+    def end(self) -> None:
+        """End the process, if it has not ended, and let go of what it used."""
+        if not self._open:
+            return
+        self._open = False
+        os.close(self._source)
+        with suppress(ProcessLookupError):
+            os.kill(self._process, signal.SIGKILL)
+        with suppress(ChildProcessError):
+            os.waitpid(self._process, 0)
+
+    def _unpack(self) -> None:
+        at = 0
+        while len(self._data) >= at + SIZE.size:
+            (length,) = SIZE.unpack_from(self._data, at)
+            if len(self._data) < at + SIZE.size + length:
+                break
+            at += SIZE.size
+            self._messages.append(pickle.loads(bytes(self._data[at : at + length])))
+            at += length
+        del self._data[:at]
+
+
+def _be_worker(source: int, target: int, serve: Callable[[Callable[[object], None]], None]) -> NoReturn:
+    """Be the other process until it ends: nothing of this one, such as its exit handlers, may run there."""
+    try:
+        os.close(source)
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        with os.fdopen(target, "wb") as stream:
+
+            def send(message: object) -> None:
+                data = pickle.dumps(message, pickle.HIGHEST_PROTOCOL)
+                stream.write(SIZE.pack(len(data)) + data)
+                stream.flush()
+
+            serve(send)
+    except BaseException:  # whatever went wrong: the pages that are missing are painted by the process that waits
+        os._exit(1)
+    os._exit(0)
