@@ -1,6 +1,6 @@
-"""A text to PDF with ReportLab, as a process that imports nothing else: ``python -m benchmarks.reportlab_book TEXT FONT OUTPUT``.
+"""A text to PDF with ReportLab, as a process that imports nothing else.
 
-TEXT is a JSON list of paragraphs.
+``python -m benchmarks.reportlab_book TEXT FONT OUTPUT``; TEXT is a JSON list of paragraphs.
 """
 
 import html

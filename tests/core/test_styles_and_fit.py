@@ -511,8 +511,10 @@ for found in pkgutil.walk_packages(core.__path__, "lexigon.core."):
         "fileformat.values._parts",
         "fileformat.values.adapter",
         "tables.grid._CACHE",  # 6 tables at most
+        "type.engine.engine_version",  # one value
         "type.fonts.shipped",
         "type.hyphenation.hyphenator",
+        "type.shaping._cuts",  # weak references to the values of a bounded table
     }
 
 
