@@ -17,7 +17,9 @@ from hypothesis import strategies as st
 from lexigon.core.cache import Cache, current_cache, entry_name, use_cache
 from lexigon.core.document.cascade import Cascade, Setting, TypeSetting
 from lexigon.core.document.model import Box, Job, ListMark, Paragraph, ParaRule, Stroke, TabStop
+from lexigon.core.flow import lines_ahead
 from lexigon.core.flow.workspace import Workspace
+from lexigon.core.forks import Fork
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type import engine, hyphenation, line_cache, paragraph, shaping, word_cache
@@ -244,6 +246,36 @@ def test_the_engine_and_its_libraries_are_in_the_name(cache: Cache, monkeypatch:
         monkeypatch.setattr(line_cache, "engine_version", lambda version=version: version)
         names.add(LineCache(cache, "job").name)
     assert len(names) == 6
+
+
+@pytest.mark.parametrize("fault", ["", "ends", "cannot start"])
+def test_other_processes_set_lines_ahead(cache: Cache, fault: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    def fork() -> int:
+        raise OSError("no more processes")
+
+    job = long_job(200)
+    plain = pdf_of(Workspace(job))
+    monkeypatch.setattr(lines_ahead, "LEAST_CHARACTERS", 2000)
+    monkeypatch.setattr(lines_ahead, "processes_available", lambda: 3)
+    if fault == "ends":
+        monkeypatch.setattr(lines_ahead, "_serve", lambda *_: os._exit(1))
+    if fault == "cannot start":
+        monkeypatch.setattr(os, "fork", fork)
+    here: list[int] = []
+    set_lines = paragraph._set_lines
+    monkeypatch.setattr(paragraph, "_set_lines", lambda *arguments: here.append(os.getpid()) or set_lines(*arguments))
+    receive = Fork.receive
+    monkeypatch.setattr(Fork, "receive", lambda self: receive(self, 10.0))  # as if this process were the slower one
+    with line_cache.line_cache("job") as lines:
+        workspace = Workspace(job)
+    assert pdf_of(workspace) == plain
+    assert lines is not None
+    assert not lines.helpers
+    with line_cache.line_cache("job") as again:
+        Workspace(job)
+    assert again is not None
+    assert not again.misses, "lines of other processes are saved, too"
+    assert len(here) < 0.7 * again.hits if not fault else len(here) >= again.hits
 
 
 numbers = st.floats(allow_nan=False, width=64)

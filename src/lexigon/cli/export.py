@@ -11,9 +11,9 @@ from lexigon.cli.jobs import cache_name, date_of, open_job, report_findings
 from lexigon.cli.options import add_strict
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
+from lexigon.core.forks import processes_available
 from lexigon.core.plural import counted
 from lexigon.core.press.document import write_pdf
-from lexigon.core.press.page_processes import processes_available
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.shaping import save_shaped_words

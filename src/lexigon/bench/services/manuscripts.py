@@ -39,6 +39,7 @@ from lexigon.core.manuscript.reading import is_long
 from lexigon.core.manuscript.review.cleaning import BY_ID
 from lexigon.core.manuscript.review.remarks import remarks
 from lexigon.core.manuscript.review.survey import surveyed
+from lexigon.core.type.line_cache import line_cache
 
 SAMPLES = settings.DATA / "samples"
 """Manuscripts that the demo offers to be tried."""
@@ -277,7 +278,8 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
         paragraph_ids = {p.id for p in story.paragraphs} if story is not None else set()
         places = [] if whole else section_places(live.workspace.composition)
         token = f"manuscript-{row.pk}-{row.started.timestamp():.0f}"
-        live.do([intent], row.by, token=token, group=token, on_progress=report_part)
+        with line_cache(row.job_id):
+            live.do([intent], row.by, token=token, group=token, on_progress=report_part)
         own = [p for p in live.job.stories[intent.story].paragraphs if p.id not in paragraph_ids]
         if not whole:
             _follow(live, places, row.by, token)

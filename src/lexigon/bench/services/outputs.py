@@ -24,12 +24,12 @@ from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.workspace import Workspace
+from lexigon.core.forks import processes_available
 from lexigon.core.pdf.variants import VARIANTS
 from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages, write_images
 from lexigon.core.press.inkload import job_ink
-from lexigon.core.press.page_processes import processes_available
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.shaping import save_shaped_words

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Collection, Iterable, Iterator
+from dataclasses import replace
 
 from lexigon.core.document.anchors import anchored
 from lexigon.core.document.cascade import Cascade, measured
@@ -20,6 +21,7 @@ from lexigon.core.flow.fields import FieldValues
 from lexigon.core.flow.fitting import ScaledCascade, fit_factor
 from lexigon.core.flow.garbage_collection import uncollected
 from lexigon.core.flow.headings import RunningHeads
+from lexigon.core.flow.lines_ahead import lines_ahead
 from lexigon.core.flow.list_counts import Counting
 from lexigon.core.flow.locator import Locator
 from lexigon.core.flow.markup import MarkupFormatting
@@ -192,7 +194,9 @@ class Composition:
             self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
         elif (flow := self.flows.get(edit.story)) is not None:
             flow.on_progress = on_progress if flow is self.main else None
-            flow.change(edit.at, edit.remove, edit.insert)
+            inserted = replace(self.job.stories[edit.story], paragraphs=list(edit.insert))
+            with lines_ahead(inserted, lambda part, progress: self._flow(part, {}, progress)):
+                flow.change(edit.at, edit.remove, edit.insert)
             flow.on_progress = None
         else:
             self._note_anew(edit.story)
@@ -395,7 +399,8 @@ class Composition:
         if not (before.marker.idle and self.marked.marker.idle):
             reusable = self._unchanged_by_rules(reusable)
         self.counting.everything()
-        with uncollected():
+        main = self.job.stories.get(self.job.main_story or "")
+        with uncollected(), lines_ahead(main, lambda part, progress: self._flow(part, {}, progress)):
             for story in self._flowing():
                 self.flows[story.id] = self._flow(
                     story, reusable, on_progress if story.id == self.job.main_story else None

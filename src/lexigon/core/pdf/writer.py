@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import zlib
+from functools import lru_cache
 from typing import IO, Any
 
 
@@ -30,6 +31,17 @@ def number(value: float) -> str:
     return "0" if text in ("-0", "") else text
 
 
+@lru_cache(2048)
+def _name(name: str) -> str:
+    """A name in PDF syntax (7.3.5): what is no regular character is written as its hexadecimal code."""
+    return "/" + "".join(
+        c
+        if c.isascii() and (c.isalnum() or c in "-_.+:")
+        else "".join(f"#{b:02X}" for b in c.encode("utf-8", "surrogateescape"))
+        for c in name
+    )
+
+
 def write(value: Any) -> str:
     """A value in PDF syntax."""
     if isinstance(value, Raw):
@@ -37,12 +49,7 @@ def write(value: Any) -> str:
     if isinstance(value, Ref):
         return f"{int(value)} 0 R"
     if isinstance(value, Name):
-        return "/" + "".join(
-            c
-            if c.isascii() and (c.isalnum() or c in "-_.+:")
-            else "".join(f"#{b:02X}" for b in c.encode("utf-8", "surrogateescape"))
-            for c in value
-        )
+        return _name(value)
     if value is None:
         return "null"
     if isinstance(value, bool):
@@ -57,9 +64,7 @@ def write(value: Any) -> str:
         return write(text_bytes(value))
     if isinstance(value, dict):
         return (
-            "<<"
-            + "".join(f"{write(Name(key))} {write(inner)}" for key, inner in value.items() if inner is not None)
-            + ">>"
+            "<<" + "".join(f"{_name(key)} {write(inner)}" for key, inner in value.items() if inner is not None) + ">>"
         )
     if isinstance(value, (list, tuple)):
         return "[" + " ".join(write(inner) for inner in value) + "]"

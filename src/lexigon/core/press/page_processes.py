@@ -10,24 +10,19 @@ Nothing depends on a process that works: where one ends early or sends nothing f
 
 from __future__ import annotations
 
-import gc
 import io
 import os
-import pickle
 import re
-import select
-import signal
-import struct
-import threading
-import time
 import zlib
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
+from functools import partial
 from itertools import islice, pairwise
 from typing import Any, NoReturn, cast
 
 from lexigon.core.colour.colours import Colour
+from lexigon.core.forks import Fork, Send
 from lexigon.core.paint.items import Fade, Item, Picture, Shadow
 from lexigon.core.pdf.fonts import PdfFont
 from lexigon.core.pdf.patches import Patch
@@ -39,22 +34,12 @@ from lexigon.core.type.shaping import save_shaped_words
 
 LEAST_PAGES = 40
 """Pages that are worth a process."""
-MOST_PROCESSES = 8
 PATIENCE = 10.0
 """Seconds without a page after which a process is given up."""
-SIZE = struct.Struct("<I")
 NAMES = re.compile(rb"/([FS]\d+)(?=[ \n])")
 """The names of fonts and separations in a content stream; its strings are hexadecimal and contain none."""
 Request = tuple[str, Any]
 """A method of ``FileResources`` and its argument; a font is given by its number in the list of faces."""
-
-
-def processes_available() -> int:
-    """Return how many processes may be at work for this one: one for each processor it may use. A process that answers
-    requests in several threads starts none, since what a thread holds would stay held in a fork."""
-    if threading.current_thread() is not threading.main_thread() or not hasattr(os, "sched_getaffinity"):
-        return 1
-    return min(len(os.sched_getaffinity(0)), MOST_PROCESSES)
 
 
 class NeedsFile(Exception):
@@ -166,31 +151,25 @@ class PageProcesses:
         shares = min(processes, count // LEAST_PAGES) if hasattr(os, "fork") else 1
         bounds = [round(count * number / max(shares, 1)) for number in range(1, max(shares, 1) + 1)]
         self._ranges = [range(first, last) for first, last in pairwise(bounds)]
-        self._workers: list[_Worker] = []
+        self._workers: list[tuple[range, Fork]] = []
 
     def __enter__(self) -> PageProcesses:
-        if self._ranges:
-            gc.freeze()  # so that looking for garbage does not copy the memory that is shared
-            try:
-                for pages in self._ranges:
-                    self._workers.append(_Worker(pages, self._serve))
-            except OSError:  # there may be no further process: the others are enough
-                pass
-            finally:
-                gc.unfreeze()
+        with suppress(OSError):  # there may be no further process: the others are enough
+            for pages in self._ranges:
+                self._workers.append((pages, Fork(partial(self._serve, pages))))
         return self
 
     def __exit__(self, *_: object) -> None:
-        for worker in self._workers:
+        for _pages, worker in self._workers:
             worker.end()
 
     def page(self, position: int) -> PaintedPage:
         """Return a page, painted with the resources of the file. Call it for each page in order."""
         message = None
-        for worker in self._workers:
+        for pages, worker in self._workers:
             worker.receive()
-            if position in worker.pages:
-                message = worker.take(position)
+            if position in pages:
+                message = _take(worker, position - pages.start)
         if message is None or message.page is None:
             return self._paint(position, self._resources)
         return self._taken_over(message.page, message)
@@ -198,8 +177,8 @@ class PageProcesses:
     def close(self) -> None:
         """Take over what the processes saved work with, when the last page is there."""
         cache = active_line_cache()
-        for worker in self._workers:
-            lines = worker.rest()
+        for pages, worker in self._workers:
+            lines = _take(worker, len(pages))
             if cache is not None and lines:
                 cache.add(lines)
 
@@ -227,7 +206,7 @@ class PageProcesses:
             return self._resources.registration()
         return cast("str", getattr(self._resources, method)(*argument))
 
-    def _serve(self, pages: range, send: Callable[[object], None]) -> None:
+    def _serve(self, pages: range, send: Send) -> None:
         """What another process does: paint its pages and send them."""
         cache = active_line_cache()
         before = cache.count() if cache is not None else 0
@@ -244,93 +223,11 @@ class PageProcesses:
         send(cache.since(before) if cache is not None else {})
 
 
-class _Worker:
-    """Another process, and what it has sent so far."""
-
-    def __init__(self, pages: range, serve: Callable[[range, Callable[[object], None]], None]) -> None:
-        """Start it: there ``serve`` is called, and nothing else happens. Raises OSError if it cannot be started."""
-        self.pages = pages
-        self._source, target = os.pipe()
-        try:
-            self._process = os.fork()
-        except OSError:
-            os.close(self._source)
-            os.close(target)
-            raise
-        if self._process == 0:
-            _be_worker(self._source, target, lambda send: serve(pages, send))
-        os.close(target)
-        os.set_blocking(self._source, False)
-        self._data = bytearray()
-        self._messages: list[Any] = []
-        self._open = True
-
-    def receive(self, patience: float = 0.0) -> None:
-        """Read what is there; with ``patience`` wait so many seconds for something."""
-        if not self._open:
-            return
-        if patience and not select.select([self._source], [], [], patience)[0]:
-            self.end()  # it sends nothing any more
-            return
-        with suppress(BlockingIOError):
-            while data := os.read(self._source, 1 << 16):
-                self._data += data
-            self.end()  # it has ended
-        self._unpack()
-
-    def take(self, position: int) -> _Message | None:
-        """Return a page; None if the process has ended without it."""
-        number = position - self.pages.start
-        while len(self._messages) <= number and self._open:
-            self.receive(PATIENCE)
-        if number >= len(self._messages):
-            return None
-        message, self._messages[number] = self._messages[number], None
-        return cast("_Message | None", message)
-
-    def rest(self) -> dict[bytes, Any]:
-        """Return what the process sends after its pages, empty if it has ended before."""
-        deadline = time.monotonic() + PATIENCE
-        while len(self._messages) <= len(self.pages) and self._open and time.monotonic() < deadline:
-            self.receive(PATIENCE)
-        return self._messages[len(self.pages)] if len(self._messages) > len(self.pages) else {}
-
-    def end(self) -> None:
-        """End the process, if it has not ended, and let go of what it used."""
-        if not self._open:
-            return
-        self._open = False
-        os.close(self._source)
-        with suppress(ProcessLookupError):
-            os.kill(self._process, signal.SIGKILL)
-        with suppress(ChildProcessError):
-            os.waitpid(self._process, 0)
-
-    def _unpack(self) -> None:
-        at = 0
-        while len(self._data) >= at + SIZE.size:
-            (length,) = SIZE.unpack_from(self._data, at)
-            if len(self._data) < at + SIZE.size + length:
-                break
-            at += SIZE.size
-            self._messages.append(pickle.loads(bytes(self._data[at : at + length])))
-            at += length
-        del self._data[:at]
-
-
-def _be_worker(source: int, target: int, serve: Callable[[Callable[[object], None]], None]) -> NoReturn:
-    """Be the other process until it ends: nothing of this one, such as its exit handlers, may run there."""
-    try:
-        os.close(source)
-        signal.signal(signal.SIGINT, signal.SIG_IGN)
-        with os.fdopen(target, "wb") as stream:
-
-            def send(message: object) -> None:
-                data = pickle.dumps(message, pickle.HIGHEST_PROTOCOL)
-                stream.write(SIZE.pack(len(data)) + data)
-                stream.flush()
-
-            serve(send)
-    except BaseException:  # whatever went wrong: the pages that are missing are painted by the process that waits
-        os._exit(1)
-    os._exit(0)
+def _take(worker: Fork, number: int) -> Any:
+    """Return a message by its number, which is needed no more then; None if the process has ended without it."""
+    while len(worker.messages) <= number and worker.open:
+        worker.receive(PATIENCE)
+    if number >= len(worker.messages):
+        return None
+    message, worker.messages[number] = worker.messages[number], None
+    return message

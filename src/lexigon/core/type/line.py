@@ -220,14 +220,17 @@ def _part_table(look: Look) -> _Parts:
 
 def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, float]:
     """The words and spaces of a run, their width, and the sum of their natural space widths."""
-    parts: list[Part] = []
-    width = room = 0.0
     own, plain = look.cut.space * look.scale, look.space
     kerns = look.cut.space_kerns
     fitted = line.letters != 0.0 or line.glyphs != 1.0
-    if not kerns and not fitted:
+    if not kerns:
         parts = list(map(_part_table(look).__getitem__, TOKENS.findall(piece)))
+        if fitted:
+            letters, glyphs, clusters = line.letters, line.glyphs, look.cut.clusters
+            parts = [Part(text, advance * glyphs + letters * clusters(text), space) for text, advance, space in parts]
         return parts, sum(map(_advance, parts)), own * sum(map(piece.count, SPACES))
+    parts = []
+    width = room = 0.0
     at = 0
     for token in TOKENS.findall(piece):
         space = token in SPACES

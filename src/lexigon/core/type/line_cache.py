@@ -18,6 +18,7 @@ from typing import Any
 
 from lexigon.core.cache import Cache, current_cache, entry_name
 from lexigon.core.document.cascade import Setting
+from lexigon.core.forks import Fork
 from lexigon.core.type.engine import engine_version
 from lexigon.core.type.runs import Look, Run
 from lexigon.core.type.set_line import SetLine
@@ -41,6 +42,8 @@ class LineCache:
         self.cache = cache
         self.name = entry_name("lines", job, engine_version())
         self.hits = self.misses = 0
+        self.helpers: list[Fork] = []
+        """Processes that set lines for this one."""
         self._lines: dict[bytes, Sequence[SetLine]] = {}
         self._before = unpack(cache.read(self.name) or b"")
         self._settings: dict[int, tuple[Setting, bytes]] = {}
@@ -62,10 +65,26 @@ class LineCache:
         lines = self._lines.get(key) or self._before.get(key)
         if lines is None:
             self.misses += 1
-            return None
+            lines = self._from_helpers(key)
+            if lines is None:
+                return None
         self.hits += 1
         self._lines[key] = lines
         return list(lines)
+
+    def _from_helpers(self, key: bytes) -> Sequence[SetLine] | None:
+        """Return lines that another process has set, if they are here by now."""
+        for helper in self.helpers:
+            helper.receive()
+            for message in helper.messages:
+                self._before |= message
+            helper.messages.clear()
+        return self._before.get(key) if self.helpers else None
+
+    @property
+    def is_new(self) -> bool:
+        """Whether it has no lines yet."""
+        return not self._lines and not self._before
 
     def put(self, key: bytes, lines: list[SetLine]) -> None:
         """Add lines that were just set."""

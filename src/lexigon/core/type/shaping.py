@@ -50,6 +50,7 @@ class Cut:
         self.features = dict(features)
         self._words: dict[str, Word] = {}
         self._widths: dict[str, int] = {}
+        self._clusters: dict[str, int] = {}
         self._saved: SavedWords | None = None
         # A font without a space is given one of a quarter em (common practice, no source).
         self.space = self.word(" ").width if face.has_space else face.upem // 4
@@ -101,12 +102,21 @@ class Cut:
             if len(self._widths) >= CACHE_WORDS:
                 self._widths.clear()
             saved = self._saved_word(text)
-            cached = self._widths[text] = sum(self._positions(text)[1]) if saved is None else saved.width
+            if saved is None:
+                cached = self._widths[text] = sum(self._positions(text)[1])
+            else:  # its glyphs will be asked for as well
+                self._words[text], cached = saved, saved.width
+                self._widths[text] = cached
         return cached
 
     def clusters(self, text: str) -> int:
         """Return how many characters a word is drawn as, a ligature counted once: those that letter spacing parts."""
-        return len(set(self.word(text).clusters))
+        count = self._clusters.get(text)
+        if count is None:
+            if len(self._clusters) >= CACHE_WORDS:
+                self._clusters.clear()
+            count = self._clusters[text] = len(set(self.word(text).clusters))
+        return count
 
     def space_after(self, before: str, after: str) -> int:
         """The width of a space between two characters, kerning with both included."""
