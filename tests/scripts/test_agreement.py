@@ -10,7 +10,7 @@ import sys
 from collections.abc import Callable
 from dataclasses import astuple, fields, is_dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 import pytest
 
@@ -22,14 +22,19 @@ from lexigon.core.document.model import (
     Code,
     CutOut,
     Fill,
+    FrameSpec,
     ListMark,
     Outline,
     Paragraph,
     ParaRule,
+    ParaSpec,
     Picture,
+    RuleStyle,
     Shadow,
     Story,
     Stroke,
+    Text,
+    TypeSpec,
     Wrap,
 )
 from lexigon.core.editing.intents import Place, ReplaceText
@@ -175,6 +180,52 @@ def test_every_field_of_the_slip_is_a_value_of_the_model() -> None:
                 assert is_dataclass(kind), f"{of}: {path}"
                 assert name in {f.name for f in fields(kind)}, f"{of}: {path}"
                 kind = WITHIN.get(name, object)
+
+
+SPECS: dict[str, type] = {
+    "type": TypeSpec,
+    "para": ParaSpec,
+    "rule": RuleStyle,
+    "adjust": Picture,
+    "code": Code,
+} | dict.fromkeys(("holds", "frame", "edging", "cornering", "throwing", "wrap"), FrameSpec)
+OF_OBJECTS: dict[str, Any] = {"outline": Outline, "along": Text, "fit": Text}
+"""Values that the slip offers with those of a frame style, by the class that has them."""
+
+
+def literals_of(hint: Any) -> set[Any]:
+    """The values of a type: those of its literals, true and false of a bool; empty for a type of anything."""
+    if hint is bool:
+        return {True, False}
+    if get_origin(hint) is Literal:
+        return set(get_args(hint))
+    return set().union(*map(literals_of, get_args(hint))) if get_args(hint) else set()
+
+
+def hint_of(spec: type, path: str) -> Any:
+    """The type of a value of a class, by its path; ``all`` or a number is one of several equal values."""
+    hint: Any = OF_OBJECTS.get(path.split(".")[0], spec) if spec is FrameSpec else spec
+    for name in path.split(".")[hint is Outline :]:
+        classes = [one for one in (hint, *get_args(hint)) if is_dataclass(one)]
+        hint = get_type_hints(classes[0])[name] if classes else hint
+    return hint
+
+
+def test_choices_of_the_slip_are_the_values_of_the_model() -> None:
+    """No value of the model is missing among the choices, and none is offered that it does not have."""
+    offered = "fields.filter(({ path, choices, kind }) => path && kind === 'choice' && Array.isArray(choices))"
+    listed = (
+        f"Object.entries(m.SECTIONS).flatMap(([of, all]) => all.flatMap(({{ fields }}) => {offered}.map("
+        "({ path, choices }) => [of, path, choices.map(([value]) => value)])))"
+    )
+    compared = 0
+    for of, path, values in run("board/sections.js", listed):
+        if path in ASKED:
+            continue
+        known = literals_of(hint_of(SPECS[of], path))
+        assert not known or set(values) == known, f"{of}: {path}"
+        compared += bool(known)
+    assert compared > 20
 
 
 def test_the_board_draws_outlines_as_the_core_keeps_them() -> None:

@@ -1,7 +1,7 @@
 """Forks of this process (POSIX) that do a part of its work and send what they have made.
 
 A fork has everything that this process has, so nothing has to be handed to it; what it makes comes back as pickled
-messages. Nothing may depend on a fork that works: ``receive`` never waits for longer than it is told to.
+messages. Nothing may depend on a fork that works: ``receive`` waits no longer than its caller allows.
 """
 
 from __future__ import annotations

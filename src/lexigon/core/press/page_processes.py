@@ -1,6 +1,6 @@
 """Pages of long outputs painted by several processes: each paints a range, this one writes them all in order.
 
-A process is a fork of this one (POSIX), so it has the composed job already. It paints with resources of its own, and
+A process is a fork of this one (POSIX), so it has the composed job already. It paints with separate resources, and
 sends of each page the compressed content and what it asked of the resources. This process asks the same of the
 resources of the file, in the same order; so fonts, inks, object numbers and bytes are those of a single process. A page
 that needs objects in the file, such as a picture or a transparency group, is painted here.

@@ -86,8 +86,8 @@ class Cut:
         if current_cache() is None or len(self._words) < FEW_WORDS:
             return
         saved = self._saved or SavedWords(self._entry)
-        known = set(saved.texts())
-        if len(self._words.keys() - known) < max(FEW_WORDS, len(known) // 50):
+        before = set(saved.texts())
+        if len(self._words.keys() - before) < max(FEW_WORDS, len(before) // 50):
             return
         room = CACHE_WORDS - len(self._words)
         others = (text for text in saved.texts() if text not in self._words)

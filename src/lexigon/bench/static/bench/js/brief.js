@@ -1,5 +1,6 @@
 // The Brief's form: while one types, the server reads the values and draws the piece from them.
-import { HttpError, post, readState } from "./http.js";
+import { HttpError } from "./errors.js";
+import { post, readState } from "./http.js";
 
 // Which message place a field's error is shown at.
 const PLACES = {

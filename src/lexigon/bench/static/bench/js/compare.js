@@ -1,7 +1,8 @@
 // Two states of a job: side by side, over each other, or what differs alone; with the list of pages that look otherwise.
 import { room } from "./dom.js";
 import { setFeatures } from "./features.js";
-import { HttpError, get, readState } from "./http.js";
+import { HttpError } from "./errors.js";
+import { get, readState } from "./http.js";
 import { toast } from "./notice.js";
 
 const NS = "http://www.w3.org/2000/svg";

@@ -1,20 +1,6 @@
 // Requests to the server. Every error that reaches a caller is an HttpError with words for the user.
+import { Cancelled, HttpError } from "./errors.js";
 import { timeOfDay } from "./numerals.js";
-
-export class HttpError extends Error {
-  constructor(message, status, data = {}) {
-    super(message);
-    this.status = status;
-    this.data = data;
-  }
-}
-
-/** The request was cancelled by the user. */
-export class Cancelled extends HttpError {
-  constructor() {
-    super("Cancelled. Nothing was changed.", 0);
-  }
-}
 
 const token = () => document.querySelector('meta[name="csrf"]').content;
 

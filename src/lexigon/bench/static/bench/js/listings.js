@@ -1,6 +1,7 @@
 // Listings: what each gathers, set up while its entries are in view; what bringing it up to date in its text would do.
 import { element } from "./dom.js";
-import { HttpError, post, readState } from "./http.js";
+import { HttpError } from "./errors.js";
+import { post, readState } from "./http.js";
 import { ask, toast } from "./notice.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";

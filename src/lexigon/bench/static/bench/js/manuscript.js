@@ -1,6 +1,7 @@
 // Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
 import { cancellable } from "./waiting.js";
-import { HttpError, get, post, readState, upload } from "./http.js";
+import { HttpError } from "./errors.js";
+import { get, post, readState, upload } from "./http.js";
 import { NEW, layFound, layParts, layUses, plural } from "./survey.js";
 import { layHunks, toldOf } from "./versions.js";
 

@@ -1,7 +1,8 @@
 // The listings of a job beside every place but the board, which has a drawer of its own: a click goes to the page.
 import { register } from "./commands.js";
 import { element, room } from "./dom.js";
-import { HttpError, get } from "./http.js";
+import { HttpError } from "./errors.js";
+import { get } from "./http.js";
 import { entryRow, stateOf } from "./listings.js";
 
 const OPEN = "lexigon-beside";

@@ -1,5 +1,6 @@
 // Short messages at the foot of the window, and questions that need an answer before something is done.
 import { element } from "./dom.js";
+import { messageOf } from "./errors.js";
 
 let timer = 0;
 
@@ -72,7 +73,7 @@ export function ask(heading, words, agree, fields = [], action = null) {
       await action();
       question.close("yes");
     } catch (error) {
-      problem.textContent = error.message;
+      problem.textContent = messageOf(error);
     } finally {
       yes.toggleAttribute("disabled", false);
     }

@@ -1,6 +1,7 @@
 // The Press: start an output, follow its progress, look the finished file through.
 import { pagesTold } from "./strip.js";
-import { HttpError, clock, get, post, readState } from "./http.js";
+import { HttpError } from "./errors.js";
+import { clock, get, post, readState } from "./http.js";
 
 const WRONG = 8; // findings that are listed beside a file
 

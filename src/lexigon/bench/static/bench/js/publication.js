@@ -1,6 +1,7 @@
 // A publication: its jobs put in order and counted, their styles compared with those of the job that leads and brought into line.
 import { steps, tellSaved } from "./strip.js";
-import { HttpError, get, post, readState } from "./http.js";
+import { HttpError } from "./errors.js";
+import { get, post, readState } from "./http.js";
 
 const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
 

@@ -1,6 +1,7 @@
 // Find and replace: what is found is shown while one types, with what would come in its place; each hit can be unticked.
 import { counted } from "./numerals.js";
-import { HttpError, post, readState } from "./http.js";
+import { HttpError, messageOf } from "./errors.js";
+import { post, readState } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
 import { parseLength } from "./board/numbers.js";
@@ -13,7 +14,7 @@ function points(field) {
   try {
     return parseLength(field.value, "pt");
   } catch (error) {
-    throw new RangeError(error.message);
+    throw new RangeError(messageOf(error));
   }
 }
 const shown = (size) => (size ? `${size} pt` : "");

@@ -1,5 +1,6 @@
 // Mark-up rules: a list in the order in which they act; a new one shows what it finds while it is typed.
-import { HttpError, get, post, readState } from "./http.js";
+import { HttpError } from "./errors.js";
+import { get, post, readState } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
 

@@ -1,6 +1,7 @@
 // Spelling of the whole job: unknown words, the likeliest mistakes first; words that stand twice; words spelled in two ways.
 import { counted } from "./numerals.js";
-import { HttpError, get, post, upload } from "./http.js";
+import { HttpError } from "./errors.js";
+import { get, post, upload } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
 import { cancellable } from "./waiting.js";

@@ -1,5 +1,6 @@
 // Undo and redo in the strip, on every place that does not repaint what it shows itself (the board, the flatplan): there it is loaded anew.
-import { HttpError, post } from "./http.js";
+import { HttpError } from "./errors.js";
+import { post } from "./http.js";
 import { onSteps, steps, tellSaved } from "./strip.js";
 
 export function undoOutsideTheBoard() {

@@ -1,6 +1,6 @@
 // A panel for slow requests and page loads: it appears after a quarter of a second and offers to cancel.
 import { element } from "./dom.js";
-import { Cancelled } from "./http.js";
+import { Cancelled } from "./errors.js";
 
 const SOON = 250; // milliseconds before the panel appears
 

@@ -13,7 +13,7 @@ import { KINDS, offer } from "./values.js";
  * @property {string} [empty] - what an empty field stands for, or an example
  * @property {string} [title]
  * @property {number} [lines] - how many of a field, or a list, are seen
- * @property {(values: Record<string, any>) => boolean} [when] - whether it is asked, by what stands in the other fields
+ * @property {(values: any) => boolean} [when] - whether it is asked, by the values of the other fields
  * @property {(text: string) => any} [read] - where it is typed otherwise than its kind is
  * @property {(values: Record<string, any>) => void} [changed] - told when another value stands there
  * @property {HTMLElement | SVGElement} [shows] - something that is looked at, in place of a field

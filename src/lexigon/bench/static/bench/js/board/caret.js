@@ -7,6 +7,7 @@ import * as frames from "./frames.js";
 import { linesOf } from "./standing.js";
 import { emit, idle, state, wordsAround } from "./store.js";
 import { holding, unwound, watchCaret, whenUnwound } from "../typing/tape.js";
+import { statusOf } from "../errors.js";
 
 export { holding, inTurn, postponed } from "../typing/tape.js";
 
@@ -137,7 +138,7 @@ export function learn(next) {
     try {
       known.add(await wordsAround(caret.story, caret.focus));
     } catch (error) {
-      if (!error.status) throw error;
+      if (!statusOf(error)) throw error;
     }
     return next;
   });

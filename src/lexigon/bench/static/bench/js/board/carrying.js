@@ -9,6 +9,7 @@ import { place, picturesOf } from "./placing.js";
 import { around, lastPoint, pageAt } from "./sheet.js";
 import { frames as standing } from "./standing.js";
 import { activeLayer, emit, on, perform, propose, send, state, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const MARK = "data-lexigon-objects";
 const KEPT = "lexigon-objects";
@@ -95,7 +96,7 @@ async function taken(all, cut) {
     );
     return { text, html };
   } catch (error) {
-    toast(error.message || "The selection could not be copied. Try again.", true);
+    toast(messageOf(error) || "The selection could not be copied. Try again.", true);
   }
   return null;
 }
@@ -257,7 +258,7 @@ document.addEventListener("paste", async (event) => {
       await place(await picturesOf(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y });
     } else if (text.trim() || html) await pasteWords(stays ? "" : html, text);
   } catch (error) {
-    toast(error.message || "The clipboard has nothing that can be pasted here.", true);
+    toast(messageOf(error) || "The clipboard has nothing that can be pasted here.", true);
   }
 });
 

@@ -1,5 +1,6 @@
 // Cells of a table chosen together: by a drag over them, with Shift, by keys; what is done to all of them at once.
 import { needing, register } from "../commands.js";
+import { messageOf } from "../errors.js";
 import { get } from "../http.js";
 import { cellOf, cellsMeant, rangeOf } from "./cells.js";
 import { goesOut, onItsWay } from "./clipboard.js";
@@ -161,7 +162,7 @@ async function taken(cut) {
     if (cut) await send([{ do: "clear-cells", cells }]); // those that were copied, whatever is chosen by now
     return answer;
   } catch (error) {
-    toast(error.message || "The cells could not be copied. Try again, or copy fewer cells.", true);
+    toast(messageOf(error) || "The cells could not be copied. Try again, or copy fewer cells.", true);
   }
   return null;
 }

@@ -1,4 +1,5 @@
 // The cells of a table as the caret goes through them: Tab to the next and back, the arrows to those beside, above and below.
+import { statusOf } from "../errors.js";
 import { get } from "../http.js";
 import { select } from "./frames.js";
 import { offsetAt } from "./lines.js";
@@ -104,7 +105,7 @@ export async function stepCell(back) {
       );
     });
   } catch (error) {
-    if (!error.status) throw error;
+    if (!statusOf(error)) throw error;
   } // told
 }
 

@@ -1,7 +1,8 @@
 // The drawer of comments: what people say about the pages of the job. Who may only view it can comment, too.
 import { dayAndTime } from "../numerals.js";
 import { element } from "../dom.js";
-import { HttpError, get, post } from "../http.js";
+import { HttpError } from "../errors.js";
+import { get, post } from "../http.js";
 import { drawer } from "./drawers.js";
 import { show, state, toast } from "./store.js";
 

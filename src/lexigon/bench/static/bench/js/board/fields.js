@@ -4,6 +4,7 @@ import { parseLength } from "./numbers.js";
 import { ALIGNS, SECTIONS } from "./sections.js";
 import { state, toast } from "./store.js";
 import { KINDS, offer, showIn, swatchChoices, typedField } from "./values.js";
+import { messageOf } from "../errors.js";
 
 const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
 const SHORT_LABEL = 9; // letters that fit before a field of half a row
@@ -161,7 +162,7 @@ export class Fields {
       await this.put(values);
     } catch (error) {
       this.raw = before;
-      toast(error.message, true);
+      toast(messageOf(error), true);
     } // what is refused goes into no later change
     this.waiting.splice(this.waiting.indexOf(values), 1);
   }
@@ -380,7 +381,7 @@ export class Fields {
         try {
           change(read(control.value));
         } catch (error) {
-          toast(error.message, true);
+          toast(messageOf(error), true);
           control.value = value;
         }
       });

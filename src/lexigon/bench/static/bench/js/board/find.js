@@ -5,6 +5,7 @@ import { active, caret, focusText, selected } from "./caret.js";
 import { goToPlace } from "./text.js";
 import { findBar as bar, sheet } from "./rooms.js";
 import { inquire, on, state, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const field = bar.querySelector("input[type=search]");
 const count = bar.querySelector("[role=status]");
@@ -69,7 +70,7 @@ async function look() {
     tell(answer.more);
   } catch (error) {
     found = [];
-    count.textContent = error.message;
+    count.textContent = messageOf(error);
   }
 }
 

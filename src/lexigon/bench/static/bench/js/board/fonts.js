@@ -1,5 +1,6 @@
 // The fonts of the job: every family set in itself, searched, used, brought in from files, taken out.
 import { fontsDialog as dialog, ownFonts } from "./rooms.js";
+import { messageOf } from "../errors.js";
 import { upload } from "../http.js";
 import { ask } from "../notice.js";
 import { active, focusText } from "./caret.js";
@@ -31,7 +32,7 @@ async function load() {
     fill();
     if (!dialog.contains(document.activeElement)) search.focus();
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 
@@ -163,7 +164,7 @@ picker.addEventListener("change", async () => {
     await show(state.view[0]);
     toast(answer.new ? `Imported: ${answer.brought.join(", ")}.` : "The job already has these files.");
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 });
 dialog.querySelector(".use").addEventListener("click", apply);

@@ -2,6 +2,7 @@
 import { askFor } from "./asking.js";
 import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
+import { messageOf } from "../errors.js";
 import { upload } from "../http.js";
 import { ask, question, select } from "../notice.js";
 import { element } from "../dom.js";
@@ -21,7 +22,7 @@ async function tried(action) {
   try {
     await action();
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 

@@ -1,5 +1,6 @@
 // The drawer of listings: what each gathers, to go to; put into texts, and brought up to date there.
 import { element } from "../dom.js";
+import { statusOf } from "../errors.js";
 import { get } from "../http.js";
 import { differenceRows, entryRow, stateOf } from "../listings.js";
 import { register } from "../commands.js";
@@ -207,7 +208,7 @@ async function insertInFrame(one, listing, onNewPage, group) {
   try {
     await perform("listings/put", { ...listing, story: first.story, at: { paragraph: "^", offset: 0 } }, { group });
   } catch (error) {
-    if (error.status) await undo(); // the page and the frame that were added for it
+    if (statusOf(error)) await undo(); // the page and the frame that were added for it
     throw error;
   }
   const place = ({ id }) => standing().find((f) => f.id === id);

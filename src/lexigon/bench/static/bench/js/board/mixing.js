@@ -5,6 +5,7 @@ import { colourMap } from "./colourmap.js";
 import { element } from "../dom.js";
 import { paintOf } from "./paint.js";
 import { inquire, propose, send, state } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const KINDS = [
   ["cmyk", "process inks, CMYK"],
@@ -300,7 +301,7 @@ export async function mix(one = null) {
     } catch (error) {
       if (!again) {
         told.className = "problem";
-        told.textContent = error.message;
+        told.textContent = messageOf(error);
       }
     }
   };
@@ -371,7 +372,7 @@ export async function mix(one = null) {
     } catch (error) {
       if (turn !== reading) return;
       told.className = "problem";
-      told.textContent = error.message;
+      told.textContent = messageOf(error);
       throw error;
     }
   };

@@ -18,6 +18,7 @@ import {
 } from "./placing.js";
 import { load } from "./tools/place.js";
 import { inquire, on, send, show, state, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const COARSE = 200; // pixels an inch below which print looks soft
 const MANY = 4; // pictures from which on they are searched and sorted
@@ -37,7 +38,7 @@ async function tried(action) {
   try {
     await action();
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 
@@ -265,7 +266,7 @@ async function colours(one) {
       found.forEach((_, n) => chosen.add(n));
       lay();
     } catch (error) {
-      list.textContent = error.message;
+      list.textContent = messageOf(error);
     }
   };
   count.addEventListener("change", load);

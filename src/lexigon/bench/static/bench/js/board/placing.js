@@ -1,4 +1,5 @@
 // Pictures on their way into the job: chosen or dropped, handed in, placed on a page or in a frame.
+import { messageOf } from "../errors.js";
 import { upload } from "../http.js";
 import { ask } from "../notice.js";
 import { frames as standing, ofWords } from "./standing.js";
@@ -149,7 +150,7 @@ export async function bringIn() {
     if (pictures.length === 1 && chosen().length === 1 && takes(current())) await placeSomewhere(pictures);
     else emit("waiting", pictures);
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 
@@ -214,6 +215,6 @@ sheet.addEventListener("drop", async (event) => {
       : await picturesOf(files);
     await place(pictures, frame, at.index, at);
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 });

@@ -1,6 +1,7 @@
 // Who else looks at this job: their initials on the strip, what they have chosen on the board, their changes as they are made.
 import { others as chips } from "./rooms.js";
-import { HttpError, post, request } from "../http.js";
+import { HttpError } from "../errors.js";
+import { post, request } from "../http.js";
 import { element } from "../dom.js";
 import { chosen, holderOf } from "./frames.js";
 import { bounds, make, over, pageX, view } from "./sheet.js";

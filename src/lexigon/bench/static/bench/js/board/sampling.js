@@ -10,6 +10,7 @@ import { ofWords } from "./standing.js";
 import { emit, inquire, perform, send, setTool, state, toast } from "./store.js";
 import * as text from "./text.js";
 import { tool } from "./tools.js";
+import { messageOf } from "../errors.js";
 
 const percent = (tint) => (tint < 1 ? ` ${Math.round(tint * 100)} %` : "");
 
@@ -26,7 +27,7 @@ async function press(event) {
   try {
     found = await inquire("sample", { page, x: at.x, y: at.y });
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
     return;
   }
   if (state.tool !== "sample") return; // Esc was pressed meanwhile

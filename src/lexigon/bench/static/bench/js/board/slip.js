@@ -19,6 +19,7 @@ import "./slip/text.js";
 import "./slip/pages.js";
 import "./slip/copies.js";
 import "./slip/history.js";
+import { messageOf } from "../errors.js";
 
 const SOON = 60; // milliseconds
 const LATER = 180; // keys that move something come faster: what they do goes first
@@ -186,7 +187,7 @@ export function slip() {
       } catch (error) {
         if (number !== request) return;
         if (busy()) this.refresh();
-        else this.problem = error.message;
+        else this.problem = messageOf(error);
       }
     },
     keys(event) {
@@ -204,7 +205,7 @@ export function slip() {
         this.problem = "";
         return reader(event.target.value, unit);
       } catch (error) {
-        this.problem = error.message;
+        this.problem = messageOf(error);
         event.target.value = event.target.dataset.was || "";
         return null;
       }
@@ -214,7 +215,7 @@ export function slip() {
         this.problem = "";
         await action();
       } catch (error) {
-        this.problem = error.message;
+        this.problem = messageOf(error);
       }
       this.refresh();
     },

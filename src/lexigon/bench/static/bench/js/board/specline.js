@@ -6,6 +6,7 @@ import * as frames from "./frames.js";
 import { active, caret, focusText } from "./caret.js";
 import { ofWords } from "./standing.js";
 import { on, perform, propose, state, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 /** What a spec line is meant for: the selected words, or the paragraphs of the selected frames, and those frames. */
 export function target() {
@@ -139,7 +140,7 @@ export function specline() {
         this.mirror(this.begun ? [] : answer.unknown);
         return answer;
       } catch (error) {
-        toast(error.message, true);
+        toast(messageOf(error), true);
         return null;
       }
     },

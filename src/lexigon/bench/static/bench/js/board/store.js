@@ -1,5 +1,6 @@
 // The one way edits leave the board: a queue with one request in flight; and what the server answers, taken over into the state.
-import { HttpError, clock, get, post } from "../http.js";
+import { HttpError } from "../errors.js";
+import { clock, get, post } from "../http.js";
 import { OFFLINE, Queue, SENDING } from "../typing/queue.js";
 import { keepUnsent } from "../typing/unsent.js";
 import { calm, toast } from "../notice.js";

@@ -10,6 +10,7 @@ import { active, caret, focusText } from "./caret.js";
 import { goToPlace } from "./text.js";
 import { ofWords } from "./standing.js";
 import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const list = dialog.querySelector(".style-list");
 const side = dialog.querySelector(".style-top");
@@ -34,7 +35,7 @@ async function load() {
     await fill();
     if (!dialog.contains(document.activeElement)) search.focus();
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 
@@ -213,7 +214,7 @@ function layDetail() {
       return answer;
     } catch (error) {
       said.className = "problem";
-      said.textContent = error.message;
+      said.textContent = messageOf(error);
       return null;
     }
   };
@@ -275,7 +276,7 @@ async function groups() {
   try {
     answer = await inquire("styles/one", { kind, id: picked });
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
     return;
   }
   if (key !== `${kind}/${picked}` || number !== asked) return; // another style is looked at, or this one was changed since
@@ -498,7 +499,7 @@ dialog.querySelector(".bring").addEventListener("click", async () => {
     await load();
     toast("The styles were imported.");
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 });
 for (const tab of dialog.querySelectorAll("[data-kind]"))

@@ -3,6 +3,7 @@ import { askFor } from "./asking.js";
 import { tableDialog as dialog } from "./rooms.js";
 import { needing, register } from "../commands.js";
 import { element } from "../dom.js";
+import { messageOf } from "../errors.js";
 import { get, upload } from "../http.js";
 import { on, send, state, toast, undo } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
@@ -112,7 +113,7 @@ function setGround() {
     problem.textContent = "";
     layHand();
   } catch (error) {
-    problem.textContent = error.message;
+    problem.textContent = messageOf(error);
   }
 }
 
@@ -126,7 +127,7 @@ one("value").addEventListener("change", () => {
     problem.textContent = "";
     setSize({ value: told });
   } catch (error) {
-    problem.textContent = error.message;
+    problem.textContent = messageOf(error);
   }
 });
 one("align").addEventListener("change", () => setSize({ align: one("align").value || null }));
@@ -297,7 +298,7 @@ one("file").addEventListener("change", async () => {
     await open(key);
     report(answer);
   } catch (error) {
-    problem.textContent = error.message;
+    problem.textContent = messageOf(error);
   }
 });
 
@@ -327,7 +328,7 @@ export async function fillFromFile(key, file, group) {
     report(answer);
   } catch (error) {
     await undo();
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 
@@ -359,7 +360,7 @@ async function sort(descending) {
     await open(key);
     go(Math.min(place.row, grid.rows - 1), place.col);
   } catch (error) {
-    problem.textContent = error.message;
+    problem.textContent = messageOf(error);
   }
 }
 
@@ -369,7 +370,7 @@ dialog.querySelector(".keep").addEventListener("click", async () => {
     await change([told()]);
     dialog.close();
   } catch (error) {
-    problem.textContent = error.message;
+    problem.textContent = messageOf(error);
   }
 });
 

@@ -58,6 +58,7 @@ const among = (none) => [["", none], ...state.swatches.map(({ id, name }) => [id
 
 function fields(style) {
   const paragraphs = state.styles.map(({ id, name }) => [id, name]);
+  /** @type {(pair: string[]) => [string, Record<string, any>]} */
   const rule = ([key, word]) => [
     `${key} swatch`,
     {
@@ -68,6 +69,7 @@ function fields(style) {
       and: { name: `${key} weight`, word: `${word}: weight`, kind: "points", value: style[key]?.weight ?? 0 },
     },
   ];
+  /** @type {(pair: string[]) => [string, Record<string, any>]} */
   const ground_ = ([key, word]) => [
     `${key} swatch`,
     {

@@ -1,7 +1,7 @@
 // Typing on the board: caret, selection, composition. What is typed is put into the words that are known here and painted at once; it is sent in
 // order (`store.js`, `typing/queue.js`), and painted again on each answer that does not have it yet.
 import { typing as field } from "./rooms.js";
-import { HttpError } from "../http.js";
+import { HttpError, statusOf } from "../errors.js";
 import { points } from "../typing/characters.js";
 import {
   active,
@@ -156,7 +156,7 @@ function byServer(from, to, text, marks) {
       ]);
       caretFrom(answer.caret, from.page);
     } catch (error) {
-      if (!error.status) throw error;
+      if (!statusOf(error)) throw error;
       lose(text + tearOff());
     }
   });
@@ -181,7 +181,7 @@ function besideTable(a, b, text, marks) {
       caretFrom(a.o === 0 ? { ...answer.caret, p: a.p, offset: 0 } : answer.caret, caret.focus.page);
       return () => replace(caret.focus, caret.focus, text, marks);
     } catch (error) {
-      if (!error.status) throw error;
+      if (!statusOf(error)) throw error;
       lose(text + tearOff());
       return null;
     }

@@ -17,6 +17,7 @@ import {
   sentAll,
 } from "./caret.js";
 import { erase, insert } from "./text.js";
+import { messageOf, statusOf } from "../errors.js";
 
 let plainPaste = false;
 field.addEventListener("keydown", (event) => {
@@ -37,7 +38,7 @@ async function copySelection() {
     await navigator.clipboard.write([item]).catch(() => navigator.clipboard.writeText(text));
     return { text, html };
   } catch (error) {
-    toast(error.message || "The text could not be copied. Try again.", true);
+    toast(messageOf(error) || "The text could not be copied. Try again.", true);
   }
   return null;
 }
@@ -105,7 +106,7 @@ async function pasteRich(html) {
     if (answer.caret) put(story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
     followCaret();
   } catch (error) {
-    if (!error.status) throw error;
+    if (!statusOf(error)) throw error;
   }
   return true;
 }

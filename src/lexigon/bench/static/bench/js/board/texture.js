@@ -6,6 +6,7 @@ import { board, textureBar as bar } from "./rooms.js";
 import { make, pageX, texture as layer } from "./sheet.js";
 import { storyOf } from "./standing.js";
 import { emit, inquire, on, send, show, state, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const KINDS = {
   loose: "loose lines",
@@ -42,7 +43,7 @@ async function ask() {
     fill(answer.numbers);
     draw();
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
   }
 }
 
@@ -161,7 +162,7 @@ async function tell() {
     write.addEventListener("click", () => emit("typeAt", { story, p: mark.p, o: mark.o, page: mark.page }));
     box.append(write);
   } catch (error) {
-    box.append(error.message);
+    box.append(messageOf(error));
   }
 }
 

@@ -7,6 +7,7 @@ import { chosen, current, holderOf, selectThese } from "./frames.js";
 import { make } from "./sheet.js";
 import { frames } from "./standing.js";
 import { perform, propose, toast } from "./store.js";
+import { messageOf } from "../errors.js";
 
 const SVG = "http://www.w3.org/2000/svg";
 const DETAIL = [
@@ -39,7 +40,7 @@ export async function trace(f) {
       if (turn === asked) {
         seen.replaceChildren();
         told.className = "problem";
-        told.textContent = error.message;
+        told.textContent = messageOf(error);
       }
     }
   };

@@ -4,6 +4,7 @@ import { figures, readNumber } from "../numerals.js";
 import { paintOf } from "./paint.js";
 import { parseLength, readChange, stepped } from "./numbers.js";
 import { length, state } from "./store.js";
+import { messageOf } from "../errors.js";
 
 /** A number with what may stand behind it. Throws with what to type. */
 export function number(text, words) {
@@ -113,7 +114,7 @@ export function typedField(kind, take, refuse, attributes = {}) {
       take(kind.read(field.value));
       field.dataset.was = field.value;
     } catch (error) {
-      refuse(error.message);
+      refuse(messageOf(error));
       back();
     }
   };

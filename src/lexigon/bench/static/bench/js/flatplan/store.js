@@ -1,5 +1,6 @@
 // The flatplan's state, as the server tells it, and the one way edits leave it.
-import { HttpError, get, post, readState } from "../http.js";
+import { HttpError } from "../errors.js";
+import { get, post, readState } from "../http.js";
 import { calm, toast } from "../notice.js";
 import { tellPages, tellSaved } from "../strip.js";
 import { inSentence } from "../wording.js";

@@ -1,6 +1,7 @@
 // The one way in which edits leave a window: in order, one request at a time, sent again until it is answered. Typing that waits is put together,
 // and moved past what others did meanwhile. Needs no browser (tested in Node).
 import { append, shiftPlace } from "./words.js";
+import { statusOf } from "../errors.js";
 
 /** What a queue is doing: nothing is left to send; a request is under way; nobody answers, and it is tried again. */
 export const SAVED = "saved",
@@ -111,7 +112,7 @@ export class Queue {
       try {
         answer = await this.post(entry);
       } catch (error) {
-        if (passing(error.status)) {
+        if (passing(statusOf(error))) {
           this.enter(OFFLINE, error);
           await this.wait(AGAIN[Math.min(tries, AGAIN.length - 1)]);
           tries += 1;

@@ -1,5 +1,5 @@
 // What has no answer when a window closes is sent when its place is next opened in this browser: its token lets it be done only once.
-import { HttpError } from "../http.js";
+import { HttpError } from "../errors.js";
 import { toast } from "../notice.js";
 import { OFFLINE } from "./queue.js";
 

@@ -1,6 +1,7 @@
 // The listings beside a text: instead of its headings what one of them gathers, to go to.
 import { element, room } from "../dom.js";
-import { HttpError, get } from "../http.js";
+import { HttpError } from "../errors.js";
+import { get } from "../http.js";
 import { entryRow, stateOf } from "../listings.js";
 
 const WAIT = 1500;

@@ -1,7 +1,8 @@
 // The writing view: a text is typed, styled, ordered by its headings; what is typed shows at once and is saved a moment later.
 import { steps, tellPages } from "../strip.js";
 import { room } from "../dom.js";
-import { HttpError, get, post } from "../http.js";
+import { HttpError, messageOf } from "../errors.js";
+import { get, post } from "../http.js";
 import { toast } from "../notice.js";
 import { points, units } from "../typing/characters.js";
 import { holding, inTurn, postponed, unwound, watchCaret } from "../typing/tape.js";
@@ -165,7 +166,7 @@ const paste = (html, stretch) =>
       if (last) putCaret(last.id, Math.max(points(last.text) - after, 0));
     } catch (error) {
       ignoreReported(error);
-      toast(error.message, true);
+      toast(messageOf(error), true);
     }
   });
 

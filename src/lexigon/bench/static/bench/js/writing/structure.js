@@ -1,7 +1,7 @@
 // The structure beside a text: its headings with their words and pages, folded, and moved with all that stands under them.
 import { counted } from "../numerals.js";
 import { room } from "../dom.js";
-import { HttpError } from "../http.js";
+import { HttpError } from "../errors.js";
 import { plural } from "../survey.js";
 
 const beside = room("structure", false);

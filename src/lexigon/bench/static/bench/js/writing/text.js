@@ -1,6 +1,7 @@
 // The text in the writing view: its paragraphs as the server sent them, with what was typed since; shown, and the caret in it.
 import { room } from "../dom.js";
-import { HttpError, post } from "../http.js";
+import { HttpError } from "../errors.js";
+import { post } from "../http.js";
 import { offerWords, toast } from "../notice.js";
 import { steps, tellSaved } from "../strip.js";
 import { OFFLINE, Queue, SAVED } from "../typing/queue.js";

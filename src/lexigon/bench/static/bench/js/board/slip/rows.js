@@ -2,6 +2,7 @@
 // what is typed. A part of the slip brings them by the names of their places (`data-rows`) in its template.
 import { element, tooltip } from "../../dom.js";
 import { KINDS, offer, showIn, typedField } from "../values.js";
+import { messageOf } from "../../errors.js";
 
 /**
  * @typedef {object} Row
@@ -35,7 +36,7 @@ function take(row, slip, value) {
     slip.problem = "";
     row.set(slip, value);
   } catch (error) {
-    slip.problem = error.message;
+    slip.problem = messageOf(error);
     slip.fill();
   }
 }

@@ -10,6 +10,7 @@ import { board, content, make, pageX, point, view, within, world } from "../shee
 import { frames } from "../standing.js";
 import { inquire, on, rested, send, setTool, state, toast, whenResting } from "../store.js";
 import { showBar, tool } from "../tools.js";
+import { messageOf } from "../../errors.js";
 
 const layer = make("g", { class: "framing-layer" }, world);
 const NEAR = 9; // pixels
@@ -41,7 +42,7 @@ async function load(f) {
     shown = { x, y, w, h, rotation: Number(told.rotation), mirrored: told.mirrored };
     return true;
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
     return false;
   }
 }

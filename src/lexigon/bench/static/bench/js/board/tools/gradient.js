@@ -8,6 +8,7 @@ import { make, pageX, point, view, within, world } from "../sheet.js";
 import { frames } from "../standing.js";
 import { inquire, on, rested, send, setTool, state, toast, whenResting } from "../store.js";
 import { showBar, tool } from "../tools.js";
+import { messageOf } from "../../errors.js";
 
 const layer = make("g", { class: "gradient-layer" }, world);
 const NEAR = 9; // pixels
@@ -45,7 +46,7 @@ async function load(f) {
     };
     return true;
   } catch (error) {
-    toast(`${error.message} Give it one under Fill first.`, true);
+    toast(`${messageOf(error)} Give it one under Fill first.`, true);
     return false;
   }
 }

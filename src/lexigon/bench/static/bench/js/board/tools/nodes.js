@@ -11,6 +11,7 @@ import { frames } from "../standing.js";
 import { emit, inquire, length, on, send, setTool, state, toast } from "../store.js";
 import { showBar, tool } from "../tools.js";
 import { drawOn } from "./pen.js";
+import { messageOf } from "../../errors.js";
 
 const layer = make("g", { class: "pen-layer" }, world);
 const NEAR = 7; // pixels that a node, a handle or a stretch is hit in
@@ -58,7 +59,7 @@ async function load(f) {
     shown = lines;
     return true;
   } catch (error) {
-    toast(error.message, true);
+    toast(messageOf(error), true);
     return false;
   }
 }
