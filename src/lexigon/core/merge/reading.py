@@ -1,0 +1,69 @@
+"""Reading a file of records in any format, recognised by its content and not by its name."""
+
+from __future__ import annotations
+
+from lexigon.core.manuscript.readers.archive import Archive
+from lexigon.core.manuscript.readers.workbook import is_workbook, sheets_in
+from lexigon.core.merge.model import LARGEST, FileKind, Recognition, RecordError, Records, records_from
+from lexigon.core.merge.readers.delimited import read_delimited
+from lexigon.core.merge.readers.encodings import decoded
+from lexigon.core.merge.readers.json_records import read_json
+from lexigon.core.merge.readers.ods import is_ods, read_ods
+
+PACKED = b"PK\x03\x04"
+OLD = b"\xd0\xcf\x11\xe0"
+
+
+def read_records(
+    data: bytes,
+    *,
+    encoding: str = "",
+    separator: str = "",
+    sheet: str = "",
+    header: bool | None = None,
+    language: str = "en-GB",
+) -> tuple[Records, Recognition]:
+    """Return the records of a file, and how it was read. What is given is not guessed: the ``encoding`` and the
+    ``separator`` of text, the ``sheet`` of a workbook, whether the first row is a ``header``. ``language`` is that in
+    which a workbook shows numbers and dates. Raises RecordError, or LexigonError for a workbook that cannot be read."""
+    if len(data) > LARGEST:
+        raise RecordError(
+            f"The file has {len(data) / 1e6:.0f} MB; a file of records has at most {LARGEST // 10**6} MB. Split it "
+            "into several files."
+        )
+    if not data.strip():
+        raise RecordError("The file is empty.")
+    if data.startswith(OLD):
+        raise RecordError("This is an old or a locked workbook. Save it as XLSX, ODS or CSV without a password.")
+    if data.startswith(PACKED):
+        kind, sheets = _sheets(data, language)
+        name = _sheet_named(sheets, sheet)
+        records, named, ragged = records_from(sheets[name], header)
+        return records, Recognition(kind, sheet=name, sheets=tuple(sheets), header=named, ragged=ragged)
+    text, encoding = decoded(data, encoding)
+    if text.lstrip()[:1] in "[{" and not separator:
+        records, _, _ = records_from(read_json(text), True)
+        return records, Recognition("JSON", encoding)
+    rows, separator = read_delimited(text, separator)
+    records, named, ragged = records_from(rows, header)
+    return records, Recognition("delimited", encoding, separator, header=named, ragged=ragged)
+
+
+def _sheets(data: bytes, language: str) -> tuple[FileKind, dict[str, list[list[str]]]]:
+    with Archive(data) as archive:
+        if is_ods(archive):
+            return "spreadsheet", read_ods(archive)
+    if not is_workbook(data):
+        raise RecordError("This is a zip file, not a workbook. Unpack it and import the file of records in it.")
+    return "workbook", {one.name: [list(row) for row in one.rows] for one in sheets_in(data, language)}
+
+
+def _sheet_named(sheets: dict[str, list[list[str]]], name: str) -> str:
+    """The sheet of a name; without one the first that holds something."""
+    if name and name not in sheets:
+        quoted = ", ".join(f"“{one}”" for one in sheets)
+        raise RecordError(f"There is no sheet “{name}” in this workbook: it has {quoted}.")
+    filled = [one for one, rows in sheets.items() if any(map(any, rows))]
+    if not name and not filled:
+        raise RecordError("There are no records in this workbook: all its sheets are empty.")
+    return name or filled[0]

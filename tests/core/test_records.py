@@ -1,0 +1,339 @@
+"""Reading files of records: what is recognised, what can be set instead, and that no value is changed on the way."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import zipfile
+from pathlib import Path
+
+import openpyxl
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lexigon.cli.main import main
+from lexigon.core.errors import LexigonError
+from lexigon.core.merge import model
+from lexigon.core.merge.kinds import field_facts, kind_of_value
+from lexigon.core.merge.model import RecordError, records_from
+from lexigon.core.merge.readers.delimited import SEPARATORS
+from lexigon.core.merge.reading import read_records
+
+WARDENS = [
+    ["surname", "first name", "post", "phone", "portrait"],
+    ["Brack", "Ida", "Tide gauge", "0049123", "brack.jpg"],
+    ["Osterloh, von", "Jannis “J”", "", "0007", "osterloh.png"],
+    ["Finch", 'Mara "Em"', "Bird\nhide", "12345678901234567890", "../../x.jpg"],
+]
+
+
+def written(rows: list[list[str]], separator: str = ",", **more: object) -> bytes:
+    text = io.StringIO()
+    csv.writer(text, delimiter=separator, **more).writerows(rows)  # type: ignore[arg-type]
+    return text.getvalue().encode()
+
+
+# Delimited text
+
+# From the tests of CPython's csv module (Lib/test/test_csv.py, TestSniffer; PSF licence): the text, the separator that
+# is asked of its sniffer, and the first row. Separators that ours does not look for are left out.
+SHOPS = """\
+Harry's, Arlington Heights, IL, 2/1/03, Kimi Hayes
+Shark City, Glendale Heights, IL, 12/28/02, Prezence
+Tommy's Place, Blue Island, IL, 12/28/02, Blue Sunday/White Crow
+Stonecutters Seafood and Chop House, Lemont, IL, 12/19/02, Week Back
+"""
+QUOTED = """\
+'Harry''s':'Arlington Heights':'IL':'2/1/03':'Kimi Hayes'
+'Shark City':'Glendale Heights':'IL':'12/28/02':'Prezence'
+'Tommy''s Place':'Blue Island':'IL':'12/28/02':'Blue Sunday/White Crow'
+'Stonecutters ''Seafood'' and Chop House':'Lemont':'IL':'12/19/02':'Week Back'
+"""
+HARRY = ["Harry's", "Arlington Heights", "IL", "2/1/03", "Kimi Hayes"]
+SNIFFED = [
+    (SHOPS, ",", HARRY),
+    (QUOTED, ":", HARRY),
+    ("2147483648;43.0e12;17;abc;def\n147483648;43.0e2;17;abc;def\n47483648;43.0;170;abc;def\n", ";", None),
+    ("aaa\tbbb\r\nAAA\t\r\nBBB\t\r\n", "\t", ["aaa", "bbb"]),
+    ("a|b|c\r\nd|e|f\r\n", "|", ["a", "b", "c"]),
+    ("'a'|'b'|'c'\r\n'd'|e|f\r\n", "|", ["a", "b", "c"]),
+]
+
+
+@pytest.mark.parametrize(("text", "separator", "first"), SNIFFED)
+def test_separators_and_quotation_marks_of_pythons_own_tests(
+    text: str, separator: str, first: list[str] | None
+) -> None:
+    records, recognition = read_records(text.encode(), header=False)
+    assert recognition.separator == separator
+    if first:
+        assert list(records.rows[0]) == first
+
+
+@pytest.mark.parametrize("separator", list(SEPARATORS))
+@pytest.mark.parametrize("quoting", [csv.QUOTE_MINIMAL, csv.QUOTE_ALL])
+def test_each_separator_is_recognised_and_no_value_is_changed(separator: str, quoting: int) -> None:
+    records, recognition = read_records(written(WARDENS, separator, quoting=quoting))
+    assert recognition.separator == separator
+    assert recognition.header
+    assert [list(records.fields), *map(list, records.rows)] == WARDENS
+
+
+@pytest.mark.parametrize(
+    ("encoding", "name"), [("utf-8", "UTF-8"), ("utf-8-sig", "UTF-8"), ("utf-16", "UTF-16"), ("utf-16-le", "UTF-16")]
+)
+def test_encodings_are_recognised(encoding: str, name: str) -> None:
+    data = "name;town\nWrenÖ;Großefehn\n".encode(encoding)
+    records, recognition = read_records(data)
+    assert (records.rows, recognition.encoding) == ((("WrenÖ", "Großefehn"),), name)
+
+
+def test_an_encoding_can_be_set() -> None:
+    data = "name;town\nŁukasz;Gdańsk\n".encode("cp1250")
+    assert read_records(data)[0].rows != (("Łukasz", "Gdańsk"),)
+    assert read_records(data)[1].encoding == "Windows-1252"
+    records, recognition = read_records(data, encoding="windows-1250")
+    assert (records.rows, recognition.encoding) == ((("Łukasz", "Gdańsk"),), "Windows-1250")
+    with pytest.raises(RecordError, match="not in UTF-8"):
+        read_records(data, encoding="UTF-8")
+    with pytest.raises(RecordError, match="no encoding “EBCDIC”"):
+        read_records(data, encoding="EBCDIC")
+
+
+def test_a_separator_can_be_set_or_declared() -> None:
+    data = b"a,b;c,d\ne,f;g,h\n"
+    assert read_records(data, separator=";", header=False)[0].rows == (("a,b", "c,d"), ("e,f", "g,h"))
+    assert read_records(b"sep=;\n" + data, header=False)[0].rows == (("a,b", "c,d"), ("e,f", "g,h"))
+    assert read_records(b"a#b\n1#2\n", separator="#")[0].rows == (("1", "2"),)
+    for separator in ('"', "ab", "\n"):
+        with pytest.raises(RecordError, match="one character"):
+            read_records(data, separator=separator)
+
+
+def test_one_column_needs_no_separator() -> None:
+    records, _ = read_records(b"name\nIda Brack\nMara Finch\n")
+    assert (records.fields, records.rows) == (("name",), (("Ida Brack",), ("Mara Finch",)))
+
+
+@pytest.mark.parametrize(
+    ("first", "header"),
+    [("name,post", True), ("Ida,3", False), ("Ida,", False), ("a,A", False), ("Ida,12.5.1980", False)],
+)
+def test_a_header_is_recognised_and_can_be_set(first: str, header: bool) -> None:
+    data = f"{first}\nMara,7\n".encode()
+    assert read_records(data)[1].header == header
+    assert read_records(data, header=False)[0].fields == ("Column 1", "Column 2")
+    assert len(read_records(data, header=True)[0].rows) == 1
+
+
+def test_rows_of_other_lengths_are_reported_and_completed() -> None:
+    records, recognition = read_records(b"a,b,c\n1,2,3\n4,5\n\n6,7,8,9\n1,2,3\n")
+    assert recognition.ragged == (3, 5)
+    assert records.fields == ("a", "b", "c", "Column 4")
+    assert records.rows[1] == ("4", "5", "", "")
+    assert records.rows[2] == ("6", "7", "8", "9")
+
+
+def test_names_of_fields_are_unique_and_on_one_line() -> None:
+    records, _, _ = records_from([["name", "Name", "", "a\nb"], ["1", "2", "3", "4"]], True)
+    assert records.fields == ("name", "Name 2", "Column 3", "a b")
+    assert records.column("NAME 2") == ["2"]
+    with pytest.raises(RecordError, match="no field “post”"):
+        records.column("post")
+
+
+# Workbooks, spreadsheets, JSON
+
+
+def test_workbooks_of_another_library() -> None:
+    book = openpyxl.Workbook()
+    book.create_sheet("Wardens", 0)
+    for row in WARDENS:
+        book["Wardens"].append(row)
+    book["Sheet"].append(["=1+1", "x"])
+    stream = io.BytesIO()
+    book.save(stream)
+    records, recognition = read_records(stream.getvalue())
+    assert (recognition.kind, recognition.sheet, recognition.sheets) == ("workbook", "Wardens", ("Wardens", "Sheet"))
+    assert [list(records.fields), *map(list, records.rows)] == WARDENS
+    with pytest.raises(RecordError, match="it has “Wardens”, “Sheet”"):
+        read_records(stream.getvalue(), sheet="Birds")
+
+
+def ods(rows: str) -> bytes:
+    """A spreadsheet in the form of ISO/IEC 26300-1, 9.1."""
+    spaces = " ".join(
+        f'xmlns:{name}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"' for name in ("office", "table", "text")
+    )
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w") as archive:
+        archive.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+        archive.writestr(
+            "content.xml",
+            f"<office:document-content {spaces}><office:body><office:spreadsheet><table:table table:name='Empty'/>"
+            f"<table:table table:name='Wardens'>{rows}</table:table></office:spreadsheet></office:body>"
+            "</office:document-content>",
+        )
+    return stream.getvalue()
+
+
+def cell(text: str, more: str = "") -> str:
+    return f"<table:table-cell {more}><text:p>{text}</text:p></table:table-cell>"
+
+
+def test_spreadsheets_are_read_as_they_are_shown() -> None:
+    names = cell("name") + cell("code") + cell("both")
+    ida = cell('Ida<text:s text:c="2"/>Brack') + cell("007", 'office:value="7"') + cell("x")
+    mara = cell("Mara") + cell("1", 'table:number-columns-repeated="2"')
+    rows = (
+        f"<table:table-row>{names}</table:table-row>"
+        f"<table:table-row>{ida}<table:table-cell table:number-columns-repeated='16000'/></table:table-row>"
+        f"<table:table-row table:number-rows-repeated='2'>{mara}</table:table-row>"
+        "<table:table-row table:number-rows-repeated='1048000'><table:table-cell/></table:table-row>"
+    )
+    records, recognition = read_records(ods(rows))
+    assert (recognition.kind, recognition.sheet) == ("spreadsheet", "Wardens")
+    assert records.fields == ("name", "code", "both")
+    assert records.rows == (("Ida  Brack", "007", "x"), ("Mara", "1", "1"), ("Mara", "1", "1"))
+
+
+def test_json_keeps_numbers_as_they_are_written() -> None:
+    first = '{"id": 1.50, "n": 12345678901234567890, "at": {"post": "gauge"}, "tags": ["a", 2]}'
+    text = f'{{"wardens": [{first}, {{"id": null, "n": true}}]}}'.encode()
+    records, recognition = read_records(text)
+    assert recognition.kind == "JSON"
+    assert records.fields == ("id", "n", "at.post", "tags")
+    assert records.rows == (("1.50", "12345678901234567890", "gauge", "a, 2"), ("", "true", "", ""))
+
+
+# Bad input
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "empty"),
+        (b" \n\n", "empty"),
+        (b",,\n,,\n", "all its rows are empty"),
+        (bytes(range(256)) * 20, "control characters"),
+        (b'a,"b\n' + b"c,d\n" * 300_000, "quotation mark in it is never closed"),
+        (b"[1, 2]", "list of objects"),
+        (b"[{", "damaged"),
+        (b"[" * 100_000, "levels"),
+        (b'[{"a":' * 8 + b"1" + b"}]" * 8, "a, "),
+        (b"\xd0\xcf\x11\xe0 old", "old or a locked workbook"),
+        (",".join(map(str, range(5000))).encode(), "at most 500 fields"),
+        (b"a\n" + b"1\n" * 100_001, "at most 100,000 records"),
+        (b"a,b\n1," + b"x" * 30_000, "30,000 characters"),
+    ],
+)
+def test_what_is_no_file_of_records_is_refused_in_words(data: bytes, says: str) -> None:
+    if says == "a, ":
+        assert read_records(data)[0].fields == ("a",)
+        return
+    with pytest.raises(LexigonError, match=says):
+        read_records(data)
+
+
+def test_a_large_file_is_refused_before_it_is_read(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "large.csv"
+    with path.open("wb") as stream:
+        stream.truncate(2_000_000_000)  # sparse
+    assert main(["records", str(path)]) == 2
+    assert "has 2,000 MB" in capsys.readouterr().err
+
+
+def test_zip_archives_that_are_no_workbook_and_bombs_are_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("names.csv", "a,b")
+    with pytest.raises(LexigonError, match="zip file"):
+        read_records(stream.getvalue())
+    row = f"<table:table-row table:number-rows-repeated='90000000'>{cell('bomb')}</table:table-row>"
+    with pytest.raises(LexigonError, match="at most 100,000 records"):
+        read_records(ods(row))
+    many = cell("bomb", 'table:number-columns-repeated="9000000"')
+    wide = f"<table:table-row>{many}</table:table-row>"
+    with pytest.raises(LexigonError, match="at most 500 fields"):
+        read_records(ods(wide))
+
+
+def test_formulas_stay_words() -> None:
+    records, _ = read_records(b"name,note\n=cmd('calc'),+1+1\n")
+    assert records.rows == (("=cmd('calc')", "+1+1"),)
+
+
+values = st.text(st.characters(exclude_categories=["Cc", "Cs"]), min_size=1)
+
+
+@given(st.lists(st.lists(values, min_size=2, max_size=4), min_size=2))
+def test_whatever_is_written_is_read(rows: list[list[str]]) -> None:
+    width = max(map(len, rows))
+    rows = [[value if value.strip() else "x" for value in row] + ["y"] * (width - len(row)) for row in rows]
+    records, _ = read_records(written(rows, quoting=csv.QUOTE_ALL), separator=",", header=False)
+    assert [list(row) for row in records.rows] == rows
+
+
+# Kinds
+
+
+@pytest.mark.parametrize(
+    ("value", "kind"),
+    [
+        ("", "empty"),
+        ("12", "number"),
+        ("-1,234.50", "number"),
+        ("1.234,5", "number"),
+        ("€ 3.50", "number"),
+        ("45%", "number"),
+        ("007", "code"),
+        ("9783161484100", "code"),
+        ("2024-02-29", "date"),
+        ("3.4.1971", "date"),
+        ("12/28/02", "date"),
+        ("ida@example.org", "e-mail"),
+        ("https://example.org/a", "web address"),
+        ("portraits/ida brack.JPG", "picture"),
+        ("#0a8", "colour"),
+        ("Ida", "text"),
+        ("12 geese", "text"),
+    ],
+)
+def test_what_a_value_looks_like(value: str, kind: str) -> None:
+    assert kind_of_value(value) == kind
+
+
+def test_facts_of_a_field() -> None:
+    facts = field_facts("portrait", ["a.jpg", "b.png", "c.jpg"] * 5 + ["", "missing"])
+    assert (facts.kind, facts.empty, facts.different, facts.odd) == ("picture", 1, 4, (16,))
+    assert (facts.shortest, facts.longest) == (0, 16)
+    assert field_facts("postcode", ["01067", "10115", "80331"]).kind == "code", "a code among numbers makes all codes"
+    assert field_facts("mixed", ["1", "x", "2", "y"]).kind == "text"
+    assert field_facts("none", ["", " "]).longest == -1
+
+
+def test_limits_are_those_of_the_messages() -> None:
+    assert (model.MOST_FIELDS, model.MOST_RECORDS) == (500, 100_000)
+
+
+# The command
+
+
+def test_the_command_shows_computes_and_writes(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path, target = tmp_path / "wardens.csv", tmp_path / "out.csv"
+    path.write_bytes(written(WARDENS, ";"))
+    label = 'label=upper(surname) & " " & initials([first name])'
+    assert main(["records", str(path), "--compute", label, "--output", str(target), "--rows", "1"]) == 0
+    shown = capsys.readouterr().out
+    assert "Delimited text: 3 records" in shown
+    assert "Separator: semicolon" in shown
+    assert "BRACK I" in shown
+    assert "FINCH" not in shown
+    rows = list(csv.reader(io.StringIO(target.read_text(), newline="")))
+    assert rows[3] == [*WARDENS[3], "FINCH ME"]
+    assert main(["records", str(path), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["recognised"]["separator"] == ";"
+    assert main(["records", str(path), "--compute", "label=upper(name)"]) == 2
+    assert "There is no field “name”" in capsys.readouterr().err
