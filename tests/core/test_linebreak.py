@@ -87,7 +87,10 @@ def test_first_fit_is_worse_on_the_same_text() -> None:
     assert min(ratios) == -0.65
 
 
-def random_points(seed: int, count: int) -> Breakpoints:
+def random_points(seed: int, count: int, liked: float = 0.0, rest: int = 8) -> Breakpoints:
+    """Words of random widths, some with a hyphen. A space has a negative penalty with the probability ``liked``: the
+    article's good places to break. What follows a hyphen is at least ``rest`` wide; with less than the hyphen's 5 a
+    line may be too long at the hyphen and fit at the end of the word."""
     chance = random.Random(seed)
     rows: list[Row] = []
     x = y = z = 0.0
@@ -95,9 +98,11 @@ def random_points(seed: int, count: int) -> Breakpoints:
         x += chance.randint(8, 60)
         if chance.random() < 0.3:
             rows.append((x + 5, y, z, x, y, z, 50, True, number * 3 + 1, number * 3 + 1, True))
-            x += chance.randint(8, 40)
+            x += chance.randint(rest, 40)
         space = chance.choice([9.0, 10.0, 12.0])
-        rows.append((x, y, z, x + space, y + space / 2, z + space / 3, 0, False, number * 3 + 2, number * 3 + 3, False))
+        penalty = -40.0 if liked and chance.random() < liked else 0.0
+        sums = (x, y, z, x + space, y + space / 2, z + space / 3)
+        rows.append((*sums, penalty, False, number * 3 + 2, number * 3 + 3, False))
         x, y, z = x + space, y + space / 2, z + space / 3
     *rest, last = rows
     return Breakpoints.of([*rest, (*last[:3], *last[:3], 0, False, last[8], last[8], False)])
@@ -120,6 +125,11 @@ def test_hyphens_in_a_row_are_avoided(monkeypatch: pytest.MonkeyPatch) -> None:
     usual = hyphens_in_a_row()
     monkeypatch.setattr("lexigon.core.type.linebreak.FLAGGED_DEMERITS", 0.0)
     assert hyphens_in_a_row() >= 1.5 * usual > 0
+
+
+def demerits_of(badness: float, penalty: float) -> float:
+    """Knuth and Plass (1981), the definition of demerits; the badness includes the 1 for each line."""
+    return (badness + penalty) ** 2 if penalty >= 0 else badness**2 - penalty**2
 
 
 def exhaustive(
@@ -150,7 +160,7 @@ def exhaustive(
             if run_limit and next_run > run_limit:
                 continue
             short = SHORT_BADNESS if j == count - 1 and slack >= 0 and i >= 0 and p.w[j] - p.a[i] < last_least else 0
-            cost = (1 + 100 * abs(ratio) ** 3 + short + p.penalty[j]) ** 2
+            cost = demerits_of(1 + 100 * abs(ratio) ** 3 + short, p.penalty[j])
             kind = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1 else 3
             cost += FITNESS_DEMERITS if abs(kind - fitness) > 1 else 0
             cost += FLAGGED_DEMERITS if i >= 0 and p.flagged[j] and p.flagged[i] else 0
@@ -165,7 +175,7 @@ def cost_of(p: Breakpoints, measure: float, lines: list[tuple[int, float]], last
     for j, ratio in lines:
         kind = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1 else 3
         short = j == len(p.w) - 1 and before >= 0 and p.w[j] - p.a[before] < last_least
-        total += (1 + 100 * abs(ratio) ** 3 + (SHORT_BADNESS if short else 0) + p.penalty[j]) ** 2
+        total += demerits_of(1 + 100 * abs(ratio) ** 3 + (SHORT_BADNESS if short else 0), p.penalty[j])
         total += FITNESS_DEMERITS if abs(kind - fitness) > 1 else 0
         total += FLAGGED_DEMERITS if before >= 0 and p.flagged[before] and p.flagged[j] else 0
         fitness, before = kind, j
@@ -179,18 +189,59 @@ def cost_of(p: Breakpoints, measure: float, lines: list[tuple[int, float]], last
     st.sampled_from([150.0, 220.0, 400.0]),
     st.sampled_from([0, 1, 2, 3]),
     st.sampled_from([0.0, 60.0]),
+    st.sampled_from([0.0, 0.3]),
+    st.sampled_from([1, 8]),
 )
-def test_equals_an_exhaustive_search(seed: int, count: int, measure: float, run_limit: int, last_least: float) -> None:
-    points = random_points(seed, count)
-    lines = optimum_fit(points, measure, 3.0, hyphen_run=run_limit, last_least=last_least)
+def test_equals_an_exhaustive_search(
+    seed: int, count: int, measure: float, run_limit: int, last_least: float, liked: float, rest: int
+) -> None:
+    points = random_points(seed, count, liked, rest)
+    options = {"hyphen_run": run_limit, "last_least": last_least}
+    lines = optimum_fit(points, measure, 3.0, **options)  # type: ignore[arg-type]
+    by_line = optimum_fit_by_line(points, [measure], 3.0, **options)  # type: ignore[arg-type]
     least = exhaustive(points, measure, 3.0, run_limit, last_least)
     if least is None:
-        assert lines is None
+        assert lines is by_line is None
         return
     assert lines is not None
+    assert by_line is not None
     assert cost_of(points, measure, lines, last_least) == pytest.approx(least)
+    assert cost_of(points, measure, by_line, last_least) == pytest.approx(least)
     flags = "".join("h" if points.flagged[j] else "." for j, _ in lines)
     assert not run_limit or "h" * (run_limit + 1) not in flags
+
+
+def test_a_line_too_long_at_a_hyphen_may_fit_at_the_end_of_the_word() -> None:
+    """The hyphen is wider than the rest of the word."""
+    rows: list[Row] = [
+        (100.0, 0.0, 0.0, 110.0, 5.0, 3.0, 0.0, False, 5, 6, False),
+        (206.0, 5.0, 3.0, 200.0, 5.0, 3.0, 50.0, True, 10, 10, True),
+        (203.0, 5.0, 3.0, 213.0, 10.0, 6.0, 0.0, False, 11, 12, False),
+        (300.0, 10.0, 6.0, 300.0, 10.0, 6.0, 0.0, False, 20, 20, False),
+    ]
+    points = Breakpoints.of(rows)
+    for fit in (optimum_fit(points, 201.0), optimum_fit_by_line(points, [201.0])):
+        assert fit is not None
+        assert [at for at, _ in fit] == [2, 3]
+
+
+@given(st.integers(0, 10**6), st.integers(1, 40), st.sampled_from([70.0, 150.0, 400.0]))
+def test_first_fit_takes_all_that_fits_and_leaves_nothing_over(seed: int, count: int, measure: float) -> None:
+    points = random_points(seed, count)
+    last, start = len(points.w) - 1, -1
+    for end, ratio in first_fit(points, measure):
+        begin, shrunk = (points.a[start], points.za[start]) if start >= 0 else (0.0, 0.0)
+        widths = [points.w[j] - begin for j in range(start + 1, last + 1)]
+        tight = [points.w[j] - begin - (points.z[j] - shrunk) for j in range(start + 1, last + 1)]
+        fitting = [
+            j
+            for j, width, least in zip(range(start + 1, last + 1), widths, tight, strict=True)
+            if width <= measure or (least <= measure and not points.hyphen[j])
+        ]
+        assert end == max(fitting, default=start + 1)
+        assert ratio == -2.0 or ratio >= -1 - 1e-9
+        start = end
+    assert start == last
 
 
 def test_a_line_without_any_give_may_be_longer_by_a_rounding_error() -> None:

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from lexigon.core.document.cascade import Cascade
 from lexigon.core.document.model import Job, Paragraph, ParaSpec, Span, TabStop, TypeSpec
+from lexigon.core.type.breaks import breakpoints
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.glyphs import contours
 from lexigon.core.type.initial import initial_of
@@ -24,10 +25,11 @@ from lexigon.core.type.linebreak import (
     optimum_fit,
     optimum_fit_by_line,
 )
-from lexigon.core.type.optical import right_hang
+from lexigon.core.type.optical import left_hang, right_hang
 from lexigon.core.type.paragraph import Measure, merit, set_paragraph
 from lexigon.core.type.runs import Run, looks_of, runs_of
 from lexigon.core.type.set_line import SetLine
+from lexigon.core.type.tabs import width_between
 from tests.core.helpers import book, words
 from tests.core.test_linebreak import RATIOS, cost_of, frog_king, random_points
 
@@ -235,6 +237,54 @@ def test_a_hanging_mark_and_its_text() -> None:
     assert all(
         r[-1].x + r[-1].width == pytest.approx(240) for line, r in zip(lines, placed, strict=True) if line.stretches
     )
+
+
+def points_of(text: str, spans: tuple[Span, ...] = (), type_: TypeSpec | None = None, **para: object) -> Breakpoints:
+    """The breakpoints of a paragraph of body text."""
+    cascade = Cascade(book())
+    paragraph = Paragraph("p", "body", text, spans, para=ParaSpec(**para), type=type_)  # type: ignore[arg-type]
+    shown, runs = runs_of(cascade, shipped(), paragraph)
+    return breakpoints(shown, runs, 0, len(shown), cascade.setting(paragraph))
+
+
+@pytest.mark.parametrize("family", ["EB Garamond", "Alegreya"])
+def test_widths_up_to_breaks_are_those_of_the_words_and_spaces(family: str) -> None:
+    """Alegreya kerns with its space, EB Garamond does not."""
+    text = "To AVA, We Yarn and Tea. Vault “Why” TA"
+    points = points_of(text, type_=TypeSpec(family=family), hyphenate=False, optical=False)
+    _, runs, _, _ = composed(text, 5000.0, type_=TypeSpec(family=family))
+    assert runs[0].look.cut.space_kerns == (family == "Alegreya")
+    for end, width in zip(points.end, points.w, strict=True):
+        assert width == pytest.approx(width_between(text, runs, 0, end)), text[:end]
+
+
+def test_no_break_spaces_stretch_like_others() -> None:
+    plain, glued = (points_of(f"one two{space}three four", hyphenate=False) for space in " \u00a0")
+    assert len(glued.w) == len(plain.w) - 1
+    assert (glued.y[-1], glued.z[-1]) == pytest.approx((plain.y[-1], plain.z[-1]))
+    assert glued.w[-1] == pytest.approx(plain.w[-1])
+
+
+def test_white_space_at_the_beginning_is_no_place_to_break() -> None:
+    assert points_of("  one two", hyphenate=False).end == (5, 9)
+
+
+def test_a_break_between_runs_has_no_hyphen() -> None:
+    points = points_of("one two three", (Span(3, 13, style="emphasis"),), hyphenate=False)
+    assert points.end == (3, 7, 13)
+    assert not any(points.hyphen)
+
+
+def test_optical_margins_shorten_lines_by_what_hangs() -> None:
+    text = "observatory, well-known. “Quoted” words—and more"
+    plain, hung = (points_of(text, optical=optical) for optical in (False, True))
+    _, runs, _, _ = composed(text, 5000.0)
+    look = runs[0].look
+    for at, end in enumerate(plain.end):
+        last = "-" if plain.hyphen[at] else text[end - 1]
+        assert plain.w[at] - hung.w[at] == pytest.approx(right_hang(look, last)), text[:end]
+        following = text[plain.next[at] : plain.next[at] + 1]
+        assert plain.a[at] - hung.a[at] == pytest.approx(-left_hang(look, following) if following else 0, abs=1e-9)
 
 
 def test_optical_margins_hang_by_their_part_and_keep_the_edge() -> None:

@@ -81,11 +81,11 @@ def run(options: argparse.Namespace) -> int:
     if options.output:
         _write(records, Path(options.output))
     if options.json:
-        shown = [records.record(number) for number in range(min(options.rows, len(records.rows)))]
+        sample = [records.record(number) for number in range(min(options.rows, len(records.rows)))]
         described = {"recognised": asdict(recognition), "count": len(records.rows)}
         print(
             json.dumps(
-                {**described, "fields": list(map(asdict, facts)), "records": shown}, indent=2, ensure_ascii=False
+                {**described, "fields": list(map(asdict, facts)), "records": sample}, indent=2, ensure_ascii=False
             )
         )
         return 0

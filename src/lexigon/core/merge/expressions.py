@@ -143,10 +143,10 @@ class _Parser:
     def is_sign(self, *signs: str) -> bool:
         return self.token.kind == "sign" and self.token.text in signs
 
-    def refuse(self, wanted: str) -> NoReturn:
+    def refuse(self, missing: str) -> NoReturn:
         token = self.token
         here = f"“{token.text}” is here instead" if token.kind != "end" else "the expression ends here"
-        raise ExpressionError(f"{wanted} is missing: {here}.", token.at)
+        raise ExpressionError(f"{missing} is missing: {here}.", token.at)
 
     def expect_word(self, word: str) -> None:
         if not self.is_word(word):
@@ -240,8 +240,8 @@ class _Parser:
     def _field(self, token: _Token) -> Value:
         name = self.fields.get(token.text.strip().casefold())
         if name is None:
-            known = ", ".join(self.fields.values())
-            raise ExpressionError(f"There is no field “{token.text}”. The fields are {known}.", token.at)
+            names = ", ".join(self.fields.values())
+            raise ExpressionError(f"There is no field “{token.text}”. The fields are {names}.", token.at)
         self.used[name] = None
         return lambda record, around: record.get(name, "")
 
@@ -361,8 +361,8 @@ def _lookup(around: Surroundings, set_name: str, key_field: str, key: str, field
     if records is None:
         raise ExpressionError(f"There is no record set “{set_name}”.")
     keys, values = records.column(key_field), records.column(field_name)
-    wanted = key.strip().casefold()
-    return next((value for one, value in zip(keys, values, strict=True) if one.strip().casefold() == wanted), "")
+    key = key.strip().casefold()
+    return next((value for one, value in zip(keys, values, strict=True) if one.strip().casefold() == key), "")
 
 
 def _part(text: str, count: str, from_end: bool) -> str:

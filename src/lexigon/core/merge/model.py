@@ -109,14 +109,14 @@ def records_from(rows: Sequence[Sequence[str]], header: bool | None = None) -> t
 
 def unique_names(names: Sequence[str], others: Sequence[str] = ()) -> list[str]:
     """Return the names of fields: on one line, none empty, none twice or among ``others``."""
-    taken = {name.casefold() for name in others}
+    used = {name.casefold() for name in others}
     unique = []
     for number, name in enumerate(names, 1):
         bare = " ".join(name.split())[:80] or f"Column {number}"
         candidate, count = bare, 2
-        while candidate.casefold() in taken:
+        while candidate.casefold() in used:
             candidate, count = f"{bare} {count}", count + 1
-        taken.add(candidate.casefold())
+        used.add(candidate.casefold())
         unique.append(candidate)
     return unique
 

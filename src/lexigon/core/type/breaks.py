@@ -131,7 +131,7 @@ def breakpoints(
                 x += space
                 stretch += more
                 shrink += less
-                if at + 1 < end and at + 1 - start not in no_end and not whole:
+                if ink_end > start and at + 1 < end and at + 1 - start not in no_end and not whole:
                     add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, ink_end, at + 1, False))
             at += 1
             if not token:

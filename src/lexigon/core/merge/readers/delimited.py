@@ -70,7 +70,7 @@ def find_separator(text: str) -> str:
     sample = text[:SAMPLE]
     if len(text) > SAMPLE:
         sample = sample[: sample.rfind("\n") + 1] or sample
-    best, found = (0.0, 0), ""
+    best, chosen = (0.0, 0), ""
     for separator in SEPARATORS:
         try:
             reader = csv.reader(io.StringIO(sample), delimiter=separator)
@@ -83,5 +83,5 @@ def find_separator(text: str) -> str:
             continue
         score = (round(rows / len(lengths), 1), usual)
         if score > best:
-            best, found = score, separator
-    return found or ("," if "," not in sample else "\t")
+            best, chosen = score, separator
+    return chosen or ("," if "," not in sample else "\t")
