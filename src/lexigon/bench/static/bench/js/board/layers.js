@@ -57,7 +57,7 @@ function showCurrent() {
   indicator.setAttribute("aria-label", `Current layer: ${layer.name}`);
   indicator.title = `Current layer: ${layer.name}. New objects are added to it. Click to open the Layers drawer.`;
 }
-for (const name of ["layer", "lists", "master"]) on(name, showCurrent);
+for (const name of /** @type {const} */ (["layer", "lists", "master"])) on(name, showCurrent);
 showCurrent();
 
 let reading = false;

@@ -118,7 +118,8 @@ export function slip() {
     },
     init() {
       this.layVersions(state.versions);
-      for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());
+      for (const name of /** @type {const} */ (["frame", "text", "pages", "lists", "master"]))
+        on(name, () => this.refresh());
       on("cut", (kind) => this.cut(kind));
       this.refresh();
     },

@@ -76,16 +76,67 @@ export const state = {
   marks: localStorage.getItem("lexigon-marks") !== "off",
 };
 
+/**
+ * The events of the board, with what listeners get. What is painted or selected is announced without details: listeners
+ * look it up.
+ * @typedef {object} Events
+ * @property {{ turned: boolean, changed: number[], anew?: number[] }} pages - pages are shown: others, changed ones, new ones
+ * @property {{ turned: boolean, changed: number[] }} painted - pages are painted
+ * @property {void} frame - the selection, or what is selected
+ * @property {void} text - the caret, or the words around it
+ * @property {void} sketch - what a tool is drawing
+ * @property {void} layer - the layer that is worked on
+ * @property {void} master - the master page that is edited
+ * @property {void} lists - names of styles, swatches, layers or others
+ * @property {void} view - how far the board is scrolled or magnified
+ * @property {void} invisibles - whether invisible characters are shown
+ * @property {void} proof - whether the proof is shown
+ * @property {void} styles - the drawer of styles is to be opened
+ * @property {void} find - the drawer for finding and replacing is to be opened
+ * @property {void} framing - the crop of the selected picture is to be adjusted
+ * @property {void} outline - the nodes of the selected outline are to be edited
+ * @property {any} gradient - the frames whose gradient is to be placed
+ * @property {string} tool - the tool that is in the hand
+ * @property {string} tool-kind - the shape that the tool draws
+ * @property {string} saved - what is saved, in words
+ * @property {any} sent - an edit is on its way to the server
+ * @property {any} taken - an answer of the server is taken over
+ * @property {any} answered - an edit was answered
+ * @property {{ error: any, entry: any, lost?: any }} refused - an edit was refused
+ * @property {any} shift - words of others moved places
+ * @property {any} stepped - the place of the caret after undo or redo
+ * @property {any} spec - the spec line is to be written
+ * @property {any} table - the id of the table that the caret is in, if any
+ * @property {{ from: any, to: any, anew?: boolean }} cells - cells are selected
+ * @property {{ current: string, apply: (family: string) => void }} fonts - a font is to be selected
+ * @property {{ svg: string, page: number, at: number[] | null }} drawing - a drawing is to be placed
+ * @property {any} cut - a look is to be cut out
+ * @property {any} unplaced - words for which there is no frame
+ * @property {any} waiting - pictures that are to be placed
+ * @property {{ story: string, p: string, o: number, page: number }} typeAt - the caret is to be set
+ * @property {any} zoom - the magnification in per cent
+ */
+
 /** @type {Map<string, ((detail?: any) => void)[]>} */
 const listeners = new Map();
 
-/** Hear of a change: `pages`, `lists`, `master`, `tool`, `saved`, `taken` and what modules tell each other. */
+/**
+ * Call a listener at an event.
+ * @template {keyof Events} N
+ * @param {N} name
+ * @param {(detail: Events[N]) => void} listener
+ */
 export function on(name, listener) {
   if (!listeners.has(name)) listeners.set(name, []);
   listeners.get(name).push(listener);
 }
 
-/** @param {string} name @param {any} [detail] */
+/**
+ * Announce an event to its listeners.
+ * @template {keyof Events} N
+ * @param {N} name
+ * @param {Events[N]} [detail]
+ */
 export function emit(name, detail) {
   for (const listener of listeners.get(name) || []) listener(detail);
 }
