@@ -69,10 +69,21 @@ def pressed(parts: list[Part], name: str = "print", processes: int = 1, **more: 
 
 
 @pytest.fixture(autouse=True)
-def no_process_is_left() -> Iterator[None]:
+def no_process_is_left(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """Every process that a test starts is gone in the end."""
+    started: list[int] = []
+    fork = os.fork
+
+    def recorded() -> int:
+        process = fork()
+        started.append(process)
+        return process
+
+    monkeypatch.setattr(os, "fork", recorded)
     yield
-    with pytest.raises(ChildProcessError):
-        os.waitpid(-1, os.WNOHANG)
+    for process in started:
+        with pytest.raises(ChildProcessError):
+            os.waitpid(process, os.WNOHANG)
 
 
 @pytest.mark.parametrize("name", ["print", "older", "archive", "screen"])
