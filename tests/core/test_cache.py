@@ -350,7 +350,8 @@ def compiled(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
 
 def points(language: str = "en-GB") -> list[tuple[int, ...]]:
     sample = sorted({word.strip("“”’,.;") for number in range(40) for word in words(80, number).split()})
-    return [Hyphenator(language).points(word) for word in sample]
+    patterns = Hyphenator(language)
+    return [patterns.points(word) for word in sample]
 
 
 @pytest.mark.parametrize("way", ["compiled", "saved"])

@@ -514,7 +514,6 @@ for found in pkgutil.walk_packages(core.__path__, "lexigon.core."):
         "type.engine.engine_version",  # one value
         "type.fonts.shipped",
         "type.hyphenation.hyphenator",
-        "type.shaping._cuts",  # weak references to the values of a bounded table
     }
 
 
