@@ -217,6 +217,8 @@ def test_a_picture_and_a_code_stand_in_cells(opened: Callable[[Job], Page], tmp_
 def test_what_goes_on_of_a_cell_on_the_next_page_is_typed_in_there(opened: Callable[[Job], Page]) -> None:
     page = opened(frames_with([[2, 2], [3, 60], [3, 3]], [(240, 100), (180, 400), (240, 400)], heads=1).job)
     page.get_by_role("button", name="Next spread").click()
+    expect(page.locator(".content").first).to_have_attribute("aria-label", "Page 2")
+    settled(page)
     parts = page.locator("g[data-role=cell]", has=page.locator(".ln:nth-of-type(2)"))
     expect(parts).to_have_count(1)
     before = page.locator("g[data-role=cell] .ln").count()
