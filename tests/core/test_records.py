@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from lexigon.cli.main import main
 from lexigon.core.errors import LexigonError
 from lexigon.core.merge import model
+from lexigon.core.merge.files import FileNames
 from lexigon.core.merge.kinds import field_facts, kind_of_value
 from lexigon.core.merge.model import RecordError, records_from
 from lexigon.core.merge.readers.delimited import SEPARATORS
@@ -316,6 +317,58 @@ def test_facts_of_a_field() -> None:
 
 def test_limits_are_those_of_the_messages() -> None:
     assert (model.MOST_FIELDS, model.MOST_RECORDS) == (500, 100_000)
+
+
+# Files
+
+FILES = ["brack.jpg", "sub/Finch Mara.PNG", "osterloh_1.tif", "osterloh_2.tif", "müller.jpg", "x.pdf"]
+
+
+@pytest.mark.parametrize(
+    ("value", "state", "files"),
+    [
+        ("brack.jpg", "found", ["brack.jpg"]),
+        ("sub\\Finch Mara.PNG", "found", ["sub/Finch Mara.PNG"]),
+        ("./brack.jpg", "found", ["brack.jpg"]),
+        ("brack", "near", ["brack.jpg"]),
+        ("Brack.JPG", "near", ["brack.jpg"]),
+        ("brack.png", "near", ["brack.jpg"]),
+        ("finch-mara", "near", ["sub/Finch Mara.PNG"]),
+        ("mu\u0308ller.jpg", "found", ["müller.jpg"]),
+        ("muller.jpg", "near", ["müller.jpg"]),
+        ("osterlo_1.tif", "near", ["osterloh_1.tif"]),
+        ("osterloh_3.tif", "missing", []),
+        ("heron.jpg", "missing", []),
+        ("", "empty", []),
+        ("../brack.jpg", "outside", []),
+        ("/etc/passwd", "outside", []),
+        ("C:\\pictures\\brack.jpg", "outside", []),
+    ],
+)
+def test_files_are_found_or_suggested(value: str, state: str, files: list[str]) -> None:
+    match = FileNames(FILES).match(value)
+    assert (match.state, list(match.files)) == (state, files)
+
+
+@given(st.text(max_size=40))
+def test_any_name_is_matched_or_not(value: str) -> None:
+    assert FileNames(FILES).match(value).state in ("found", "near", "missing", "outside", "empty")
+
+
+def test_the_command_reports_missing_files(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path, folder = tmp_path / "wardens.csv", tmp_path / "portraits"
+    folder.mkdir()
+    (folder / "brack.jpg").write_bytes(b"")
+    (folder / "osterloh.jpg").write_bytes(b"")
+    path.write_bytes(written(WARDENS))
+    assert main(["records", str(path), "--files", str(folder)]) == 3
+    errors = capsys.readouterr().err.splitlines()
+    assert errors == [
+        "lexigon: Record 2, portrait: “osterloh.png” is not in the folder. Is it “osterloh.jpg”?",
+        "lexigon: Record 3, portrait: “../../x.jpg” is outside the folder.",
+    ]
+    assert main(["records", str(path), "--files", str(path)]) == 2
+    assert "is not a folder" in capsys.readouterr().err
 
 
 # The command

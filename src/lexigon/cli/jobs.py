@@ -13,6 +13,7 @@ from datetime import datetime, timezone
 from pathlib import Path
 
 from lexigon.cli.files import OutFile
+from lexigon.cli.options import FINDINGS
 from lexigon.core.check.findings import findings_of
 from lexigon.core.document.model import Job
 from lexigon.core.errors import LexigonError
@@ -21,9 +22,6 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.vetting import vetted
-
-FINDINGS = 3
-"""The exit code of a command that did its work, but has findings to report."""
 
 
 def open_job(path: str) -> Workspace:

@@ -15,6 +15,8 @@ exit codes:
   0  done
   2  refused: nothing was written
   3  done, but there are findings (one line each on standard error)"""
+FINDINGS = 3
+"""The exit code of a command that did its work, but has findings to report."""
 REPEATABLE = "can be given several times"
 
 

@@ -8,7 +8,8 @@ import sys
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
-from lexigon.cli.jobs import FINDINGS, open_job, write_job
+from lexigon.cli.jobs import open_job, write_job
+from lexigon.cli.options import FINDINGS
 from lexigon.core.document.story_text import new_id
 from lexigon.core.editing.intents import AddPicture, ChangePicture
 from lexigon.core.editing.intents.pictures.placing import uses

@@ -10,8 +10,8 @@ from dataclasses import asdict
 from pathlib import Path
 
 from lexigon.cli.files import OutFile
-from lexigon.cli.jobs import FINDINGS, date_of, open_job, report_findings, write_job
-from lexigon.cli.options import REPEATABLE, add_json, add_strict
+from lexigon.cli.jobs import date_of, open_job, report_findings, write_job
+from lexigon.cli.options import FINDINGS, REPEATABLE, add_json, add_strict
 from lexigon.core.editing.intents import UpdateListing
 from lexigon.core.editing.intents.text.listings import PutAbroad
 from lexigon.core.errors import LexigonError

@@ -10,9 +10,10 @@ from dataclasses import asdict
 from pathlib import Path
 
 from lexigon.cli.files import OutFile
-from lexigon.cli.options import REPEATABLE, add_json
+from lexigon.cli.options import FINDINGS, REPEATABLE, add_json
 from lexigon.core.errors import LexigonError
 from lexigon.core.merge.expressions import Surroundings, computed
+from lexigon.core.merge.files import FileNames
 from lexigon.core.merge.kinds import FieldFacts, field_facts
 from lexigon.core.merge.model import LARGEST, Recognition, Records
 from lexigon.core.merge.readers.delimited import SEPARATORS
@@ -52,6 +53,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="NAME=EXPRESSION",
         help=f"add a computed field; {REPEATABLE}",
     )
+    parser.add_argument(
+        "--files", metavar="FOLDER", help="the folder of the pictures that records name: report those that are missing"
+    )
     parser.add_argument("--rows", type=int, default=ROWS, help="number of records shown (default: %(default)s)")
     parser.add_argument("-o", "--output", metavar="FILE", help="write the records as CSV in UTF-8")
     add_json(parser)
@@ -88,10 +92,33 @@ def run(options: argparse.Namespace) -> int:
                 {**described, "fields": list(map(asdict, facts)), "records": sample}, indent=2, ensure_ascii=False
             )
         )
-        return 0
-    for line in (*_recognised(records, recognition), "", *_fields(facts), "", *_rows(records, options.rows)):
-        print(line)
-    return 0
+    else:
+        for line in (*_recognised(records, recognition), "", *_fields(facts), "", *_rows(records, options.rows)):
+            print(line)
+    missing = _missing_files(records, facts, Path(options.files)) if options.files else []
+    for line in missing:
+        print(f"lexigon: {line}", file=sys.stderr)
+    return FINDINGS if missing else 0
+
+
+def _missing_files(records: Records, facts: list[FieldFacts], folder: Path) -> list[str]:
+    """What is wrong with the files that fields of pictures name, one line each."""
+    if not folder.is_dir():
+        raise LexigonError(f"“{folder}” is not a folder.")
+    names = FileNames(path.relative_to(folder).as_posix() for path in folder.rglob("*") if path.is_file())
+    lines = []
+    for field in (one.name for one in facts if one.kind == "picture"):
+        for number, value in enumerate(records.column(field), 1):
+            match = names.match(value)
+            suggestions = " or ".join(f"“{name}”" for name in match.files)
+            faults = {
+                "near": f"“{value}” is not in the folder. Is it {suggestions}?",
+                "missing": f"“{value}” is not in the folder.",
+                "outside": f"“{value}” is outside the folder.",
+            }
+            if match.state in faults:
+                lines.append(f"Record {number}, {field}: {faults[match.state]}")
+    return lines
 
 
 def _recognised(records: Records, recognition: Recognition) -> list[str]:
