@@ -209,6 +209,60 @@ def test_json_keeps_numbers_as_they_are_written() -> None:
     assert records.rows == (("1.50", "12345678901234567890", "gauge", "a, 2"), ("", "true", "", ""))
 
 
+# The examples of RFC 6350, section 8 (shortened), and of RFC 2426, section 7; the third is of version 2.1, from memory.
+VCARDS = """\
+BEGIN:VCARD
+VERSION:4.0
+FN:Simon Perreault
+N:Perreault;Simon;;;ing. jr,M.Sc.
+BDAY:--0203
+ORG;TYPE=work:Viagenie
+ADR;TYPE=work:;Suite D2-630;2875 Laurier;
+ Quebec;QC;G1V 2M2;Canada
+TEL;VALUE=uri;TYPE="work,voice":tel:+1-418-656-9254
+EMAIL;TYPE=work:simon.perreault@viagenie.ca
+URL;TYPE=home:http://nomis80.org
+END:VCARD
+BEGIN:vCard
+VERSION:3.0
+FN:Frank Dawson
+ORG:Lotus Development Corporation
+ADR;TYPE=WORK,POSTAL,PARCEL:;;6544 Battleford Drive
+ ;Raleigh;NC;27613-3502;U.S.A.
+TEL;TYPE=VOICE,MSG,WORK:+1-919-676-9515
+TEL;TYPE=FAX:+1-919-676-9564
+EMAIL;TYPE=INTERNET,PREF:Frank_Dawson@Lotus.com
+EMAIL;TYPE=INTERNET:fdawson@earthlink.net
+END:vCard
+BEGIN:VCARD
+VERSION:2.1
+N;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:M=C3=BCller;J=C3=B6rg
+FN;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:J=C3=B6rg M=C3=BCller
+TEL;CELL:0170 1
+NOTE:two\\nlines\\, one comma
+END:VCARD
+"""
+
+
+def test_vcards_of_three_versions() -> None:
+    records, recognition = read_records(VCARDS.replace("\n", "\r\n").encode())
+    assert recognition.kind == "vCard"
+    simon, frank, joerg = (
+        {name: value for name, value in records.record(number).items() if value} for number in range(3)
+    )
+    assert (simon["surname"], simon["given name"], simon["suffix"]) == ("Perreault", "Simon", "ing. jr M.Sc.")
+    assert (simon["street work"], simon["town work"], simon["postcode work"]) == ("2875 Laurier", "Quebec", "G1V 2M2")
+    assert simon["phone work"] == "+1-418-656-9254"
+    assert simon["web address"] == "http://nomis80.org"
+    assert (frank["phone work"], frank["phone fax"]) == ("+1-919-676-9515", "+1-919-676-9564")
+    assert (frank["e-mail"], frank["e-mail 2"]) == ("Frank_Dawson@Lotus.com", "fdawson@earthlink.net")
+    assert frank["organisation"] == "Lotus Development Corporation"
+    assert (joerg["name"], joerg["surname"], joerg["phone mobile"]) == ("Jörg Müller", "Müller", "0170 1")
+    assert joerg["note"] == "two\nlines, one comma"
+    with pytest.raises(RecordError, match="vCard 4 of this file is damaged"):
+        read_records((VCARDS + "BEGIN:VCARD\nVERSION:3.0\nN:x\nEND:VEVENT\n").encode())
+
+
 # Bad input
 
 

@@ -21,7 +21,7 @@ class RecordError(LexigonError):
     """A file whose records cannot be read, or not as it was asked for; nothing was changed."""
 
 
-FileKind = Literal["delimited", "workbook", "spreadsheet", "JSON"]
+FileKind = Literal["delimited", "workbook", "spreadsheet", "JSON", "vCard"]
 
 
 @dataclass(slots=True, frozen=True)

@@ -9,6 +9,7 @@ from lexigon.core.merge.readers.delimited import read_delimited
 from lexigon.core.merge.readers.encodings import decoded
 from lexigon.core.merge.readers.json_records import read_json
 from lexigon.core.merge.readers.ods import is_ods, read_ods
+from lexigon.core.merge.readers.vcard import is_vcard, read_vcards
 
 PACKED = b"PK\x03\x04"
 OLD = b"\xd0\xcf\x11\xe0"
@@ -44,6 +45,9 @@ def read_records(
     if text.lstrip()[:1] in "[{" and not separator:
         records, _, _ = records_from(read_json(text), True)
         return records, Recognition("JSON", encoding)
+    if is_vcard(text):
+        records, _, _ = records_from(read_vcards(text), True)
+        return records, Recognition("vCard", encoding)
     rows, separator = read_delimited(text, separator)
     records, named, ragged = records_from(rows, header)
     return records, Recognition("delimited", encoding, separator, header=named, ragged=ragged)
