@@ -21,8 +21,8 @@ from lexigon.core.merge.reading import read_records
 from lexigon.core.plural import counted
 
 DESCRIPTION = (
-    "Show how a file of records (CSV and other delimited text, XLSX, ODS, JSON, vCard) is read: its separator, encoding "
-    "and\nfields, what their values are, and its first records. What is recognised wrongly can be set."
+    "Show how a file of records (CSV and other delimited text, XLSX, ODS, JSON, vCard) is read: its separator and "
+    "encoding,\nits fields, what their values are, and its first records. What is recognised wrongly can be set."
 )
 EXAMPLES = (
     "lexigon records wardens.csv",

@@ -141,7 +141,7 @@ class FontFace:
         return re.compile(f"[^{re.escape(common)}]" if common else ".", re.DOTALL)
 
     def has_all(self, text: str) -> bool:
-        """Return whether it has a glyph for every character of a text."""
+        """Return whether it has a glyph for every character of ``text``."""
         return self._beyond_common.search(text) is None or self.characters.issuperset(text)
 
     @property

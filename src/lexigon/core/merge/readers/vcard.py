@@ -41,7 +41,7 @@ ADDRESS = {
 
 
 def is_vcard(text: str) -> bool:
-    """Return whether a text is a file of vCards."""
+    """Return whether ``text`` is a file of vCards."""
     return text.lstrip()[:12].upper().startswith("BEGIN:VCARD")
 
 
