@@ -39,7 +39,6 @@ def read_delimited(text: str, separator: str = "") -> tuple[list[list[str]], str
     separator = separator or find_separator(text)
     sample = text[:SAMPLE]
     spaced = separator in sample and not re.search(re.escape(separator) + r"[^ \n]", sample)
-    csv.field_size_limit(max(csv.field_size_limit(), 1_000_000))
     rows: list[list[str]] = []
     reader = csv.reader(
         io.StringIO(text), delimiter=separator, quotechar=_quotation_mark(sample, separator), skipinitialspace=spaced
@@ -70,12 +69,13 @@ def find_separator(text: str) -> str:
     sample = text[:SAMPLE]
     if len(text) > SAMPLE:
         sample = sample[: sample.rfind("\n") + 1] or sample
-    best, chosen = (0.0, 0), ""
+    best, chosen, unclosed = (0.0, 0), "", ""
     for separator in SEPARATORS:
         try:
             reader = csv.reader(io.StringIO(sample), delimiter=separator)
             lengths = [len(row) for _, row in zip(range(SAMPLE_ROWS), reader, strict=False) if row]
-        except csv.Error:
+        except csv.Error:  # a quotation mark is never closed, which is reported when all rows are read
+            unclosed = unclosed or (separator if separator in sample else "")
             continue
         counts = Counter(lengths)
         usual, rows = max(counts.items(), key=lambda pair: (pair[1], pair[0]), default=(1, 0))
@@ -84,4 +84,4 @@ def find_separator(text: str) -> str:
         score = (round(rows / len(lengths), 1), usual)
         if score > best:
             best, chosen = score, separator
-    return chosen or ("," if "," not in sample else "\t")
+    return chosen or unclosed or ("," if "," not in sample else "\t")
