@@ -25,7 +25,7 @@ from tests.browser.conftest import CHROMIUM
 
 ROUNDS = 3
 FIRST, SECOND = 1.5, 1.0
-"""How long the first and the second export may take, in parts of ReportLab's time."""
+"""Budgets of the first and the second export, as multiples of ReportLab's time."""
 
 
 def chromium_print() -> float:

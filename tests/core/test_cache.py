@@ -343,7 +343,7 @@ def test_words_of_several_processes_are_put_together(cache: Cache) -> None:
 
 @pytest.fixture
 def compiled(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
-    """Where patterns of hyphenation are compiled to during a test."""
+    """The file of compiled British English patterns, in a folder of the test."""
     monkeypatch.setattr(hyphenation, "compiled_path", lambda patterns: tmp_path / "compiled" / patterns.name)
     return tmp_path / "compiled" / "hyph_en_GB.dic"
 

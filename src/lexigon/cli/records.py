@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import csv
+import io
 import json
 import sys
 from dataclasses import asdict
@@ -159,8 +160,6 @@ def _rows(records: Records, count: int) -> list[str]:
 
 
 def _write(records: Records, target: Path) -> None:
-    import io
-
     text = io.StringIO()
     csv.writer(text).writerows([records.fields, *records.rows])
     with OutFile(target) as stream:

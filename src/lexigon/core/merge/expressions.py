@@ -19,7 +19,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Any, NoReturn
 
 from lexigon.core.merge.model import MOST_VALUE, RecordError, Records
@@ -292,10 +292,8 @@ def number_of(text: str) -> Decimal | None:
     groups = re.findall(r"[., '’]", whole)
     if len(set(groups)) > 1 or (mark and mark in groups):
         return None
-    try:
-        return Decimal(f"{sign}{re.sub(r'[., ’]', '', whole.replace(chr(39), ''))}.{fraction or 0}")
-    except InvalidOperation:
-        return None
+    digits = re.sub("[., '’]", "", whole)
+    return Decimal(f"{sign}{digits}.{fraction or 0}")
 
 
 def date_of(text: str, language: str = "en-GB") -> date | None:

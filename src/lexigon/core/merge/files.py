@@ -19,7 +19,7 @@ PICTURES = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".gif", ".heic", 
 """The extensions of pictures, the most usual first."""
 MOST_SUGGESTIONS = 3
 LEAST_ALIKE = 80.0
-"""How similar two names must be, of 100, for one to be suggested: about one letter in five may differ (no source)."""
+"""The least similarity, from 0 to 100, of a name that is suggested: about one letter in five may differ (no source)."""
 
 State = Literal["found", "near", "missing", "outside", "empty"]
 

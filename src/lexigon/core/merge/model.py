@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.merge.kinds import kind_of_value
 from lexigon.core.numerals import integer
 
 MOST_RECORDS = 100_000
@@ -123,7 +124,5 @@ def unique_names(names: Sequence[str], others: Sequence[str] = ()) -> list[str]:
 
 def looks_like_names(row: Sequence[str]) -> bool:
     """Return whether the values of a row may be the names of fields."""
-    from lexigon.core.merge.kinds import kind_of_value
-
     bare = [value.strip().casefold() for value in row]
     return all(bare) and len(set(bare)) == len(bare) and all(kind_of_value(value) == "text" for value in row)

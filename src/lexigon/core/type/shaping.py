@@ -85,7 +85,7 @@ class Cut:
         """Write the words to the cache of this process, with those that are there, if many of them are new."""
         if current_cache() is None or len(self._words) < FEW_WORDS:
             return
-        saved = self._saved or SavedWords(self._entry)
+        saved = SavedWords(self._entry)  # read anew: other processes may have written it since
         before = set(saved.texts())
         if len(self._words.keys() - before) < max(FEW_WORDS, len(before) // 50):
             return
@@ -105,8 +105,9 @@ class Cut:
             if saved is None:
                 cached = self._widths[text] = sum(self._positions(text)[1])
             else:  # its glyphs will be asked for as well
-                self._words[text], cached = saved, saved.width
-                self._widths[text] = cached
+                if len(self._words) < CACHE_WORDS:
+                    self._words[text] = saved
+                cached = self._widths[text] = saved.width
         return cached
 
     def clusters(self, text: str) -> int:
