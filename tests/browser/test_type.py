@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from lexigon.core.document.model import Job, Paragraph, Span, TypeSpec
 from lexigon.core.editing.intents import PourText
@@ -143,6 +143,16 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     page.locator("#styles [data-path='stroke.dash']").fill("3 2")
     page.locator("#styles [data-path='stroke.dash']").press("Enter")
     expect(page.locator("#styles .style-row svg path").first).to_have_attribute("stroke-dasharray", "3 2")
+
+    # While the values of another style are on their way, there are no fields of the one before to type into.
+    held: list[Route] = []
+    page.route(re.compile("/styles/one/"), lambda route: held.append(route))
+    with page.expect_request(re.compile("/styles/one/")):
+        page.click("#styles [data-kind=frame]")
+    expect(page.locator("#styles .style-groups [data-path]")).to_have_count(0)
+    for route in held:
+        route.continue_()
+    expect(page.locator("#styles .style-groups [data-path]")).not_to_have_count(0)
 
 
 def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: Path) -> None:

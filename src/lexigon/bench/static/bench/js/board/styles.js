@@ -272,9 +272,14 @@ let asked = 0;
 async function groups() {
   const key = `${kind}/${picked}`;
   const number = ++asked;
+  const of = { kind, id: picked };
+  if (deep.dataset.of !== key) {
+    deep.dataset.of = "";
+    deep.replaceChildren(); // the fields of another style must not be typed into while the answer is on its way
+  }
   let answer;
   try {
-    answer = await inquire("styles/one", { kind, id: picked });
+    answer = await inquire("styles/one", of);
   } catch (error) {
     toast(messageOf(error), true);
     return;
@@ -294,12 +299,16 @@ async function groups() {
     const { spec } = container.dataset;
     const put = (values) => {
       asked += 1;
-      return change(spec === "stroke" ? values : { [spec]: values });
+      return change(spec === "stroke" ? values : { [spec]: values }, of);
     }; // an answer on its way is stale
     const back = (names) =>
-      change({
-        unset: spec === "stroke" ? ["weight", "swatch", "tint", "dash", "cap", "join", "align", "begin", "end"] : names,
-      });
+      change(
+        {
+          unset:
+            spec === "stroke" ? ["weight", "swatch", "tint", "dash", "cap", "join", "align", "begin", "end"] : names,
+        },
+        of,
+      );
     sectionsIn(container, put, back).update(spec === "stroke" ? answer.raw : answer.raw[spec], {
       told: answer.sections,
       own: answer.own,
@@ -308,9 +317,9 @@ async function groups() {
   }
 }
 
-async function change(values) {
+async function change(values, of = { kind, id: picked }) {
   try {
-    await send([{ do: "put-style", kind, id: picked, ...values }]);
+    await send([{ do: "put-style", ...of, ...values }]);
     await load();
   } catch {
     await load();
