@@ -91,6 +91,8 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
                 "note_kinds",
                 "abroad",
                 "table_styles",
+                "record_sets",
+                "record_adjustments",
             )
         )
     }

@@ -393,8 +393,8 @@ def plain_shifts(shifts: list[Shift]) -> list[list[Any]]:
 
 
 def _files_named(edits: Iterable[Primitive]) -> set[str]:
-    entries = (touch for touch in touches_of(edits) if isinstance(touch, EntryTouch) and TABLES[touch.table].files)
-    return {touch.value["file"] for touch in entries if touch.value}
+    entries = (touch for touch in touches_of(edits) if isinstance(touch, EntryTouch) and touch.value)
+    return {file for touch in entries for file in TABLES[touch.table].files_of(touch.value)}
 
 
 class _Slot:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from dataclasses import dataclass
 from importlib import import_module
 
@@ -32,6 +32,11 @@ class Rule:
     at_once: bool
     """Whether it reads no stories, so that it is quick enough to run after every edit."""
 
+    @property
+    def subject(self) -> str:
+        """Return the name of its module."""
+        return self.check.__module__.rpartition(".")[2]
+
 
 RULES: list[Rule] = []
 
@@ -46,9 +51,9 @@ def rule(*, at_once: bool = False) -> Callable[[Check], Check]:
     return register
 
 
-def findings_of(composition: Composition) -> list[Finding]:
-    """All there is to look at in a job, the gravest first."""
-    return [finding for one in _rules() for finding in one.check(composition)]
+def findings_of(composition: Composition, subjects: Collection[str] = SUBJECTS) -> list[Finding]:
+    """All there is to look at in a job, the gravest first; of some ``subjects`` alone where these are given."""
+    return [finding for one in _rules() if one.subject in subjects for finding in one.check(composition)]
 
 
 def count_at_once(composition: Composition) -> int:

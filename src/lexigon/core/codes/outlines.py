@@ -16,22 +16,21 @@ def traced(rows: tuple[tuple[bool, ...], ...]) -> tuple[tuple[Corner, ...], ...]
     """The outlines of the dark modules, as corners on the grid of modules, dark on the right hand. The even-odd rule
     and the nonzero rule fill them with the same result."""
     edges: dict[Corner, list[Corner]] = {}
-    height, width = len(rows), len(rows[0])
-
-    def dark(x: int, y: int) -> bool:
-        return 0 <= y < height and 0 <= x < width and rows[y][x]
-
-    for y in range(height):
-        for x in range(width):
-            if dark(x, y):  # an edge wherever the neighbour is light, clockwise about the module
-                for light, start, end in (
-                    (not dark(x, y - 1), (x, y), (x + 1, y)),
-                    (not dark(x + 1, y), (x + 1, y), (x + 1, y + 1)),
-                    (not dark(x, y + 1), (x + 1, y + 1), (x, y + 1)),
-                    (not dark(x - 1, y), (x, y + 1), (x, y)),
-                ):
-                    if light:
-                        edges.setdefault(start, []).append(end)
+    light = (False,) * (len(rows[0]) + 1)  # an index of -1 is the light module at the end of a row
+    padded = [(*row, False) for row in rows]
+    for y, (above, row, below) in enumerate(zip((light, *padded), padded, (*padded[1:], light), strict=False)):
+        for x, dark in enumerate(row):
+            if not dark:
+                continue
+            # an edge wherever the neighbour is light, clockwise about the module
+            if not above[x]:
+                edges.setdefault((x, y), []).append((x + 1, y))
+            if not row[x + 1]:
+                edges.setdefault((x + 1, y), []).append((x + 1, y + 1))
+            if not below[x]:
+                edges.setdefault((x + 1, y + 1), []).append((x, y + 1))
+            if not row[x - 1]:
+                edges.setdefault((x, y + 1), []).append((x, y))
     loops = []
     while edges:
         start = next(iter(edges))
@@ -46,10 +45,11 @@ def _followed(edges: dict[Corner, list[Corner]], before: Corner, at: Corner) -> 
     """Take the edge that continues from a corner. Where two modules touch at a corner, take the one to the right, so
     that each keeps a separate outline."""
     ends = edges[at]
+    if len(ends) == 1:
+        del edges[at]
+        return ends[0]
     end = max(ends, key=lambda to: (at[0] - before[0]) * (to[1] - at[1]) - (at[1] - before[1]) * (to[0] - at[0]))
     ends.remove(end)
-    if not ends:
-        del edges[at]
     return end
 
 

@@ -35,6 +35,14 @@ MOST_MARKINGS = 500
 MOST_LAYERS = 200
 MOST_COLUMNS = 500
 """Of one table."""
+MOST_BINDINGS = 40
+"""Of one object or page."""
+MOST_FIELDS = 500
+"""Of a record set."""
+MOST_RECORDS = 100_000
+"""Of one record set."""
+MOST_RECORD_FILES = 2000
+MOST_ADJUSTMENTS = 50_000
 
 
 @dataclass(frozen=True)
@@ -147,6 +155,7 @@ TabDistance = Annotated[float, Within(1, FAR, "Tab stops are 1 to 10,000 pt apar
 Split = Annotated[int, Within(1, 20, "A paragraph can be split into 1 to 20 columns.")]
 ListLevel = Annotated[int, Within(1, 9, "Lists have levels 1 to 9.")]
 ListNumber = Annotated[int, Within(-100_000, 100_000, "List numbers go up to 100,000.")]
+RecordCount = Annotated[int, Within(0, MOST_RECORDS, f"A record set has at most {MOST_RECORDS:,} records.")]
 PageNumber = Annotated[int, Within(0, 100_000, "A section starts with a page number from 0 to 100,000.")]
 
 
@@ -185,6 +194,15 @@ Note = Annotated[
 Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A bullet or number format has at most 40 characters.", 40)]
 SeriesName = Annotated[
     str, Matching(f'[^{CONTROLS}"“”]*', "The name of a series has at most 40 characters, and no quotation marks.", 40)
+]
+_FIELD_NAME = rf"[^{CONTROLS}{{}}\[\]]"
+FieldName = Annotated[
+    str,
+    Matching(_FIELD_NAME + "{1,80}", "The name of a field has 1 to 80 characters, and no braces or brackets.", 80),
+]
+FieldNameOrEmpty = Annotated[
+    str,
+    Matching(_FIELD_NAME + "{0,80}", "The name of a field has at most 80 characters, and no braces or brackets.", 80),
 ]
 Leader = Annotated[str, Matching(f"[^{CONTROLS}]*", "A leader has at most 20 characters.", 20)]
 Link = Annotated[

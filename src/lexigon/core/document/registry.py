@@ -7,7 +7,7 @@ shows. A new kind of thing that people give a name is an entry here, and a field
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from lexigon.core.document.model import (
     Abroad,
@@ -27,6 +27,8 @@ from lexigon.core.document.model import (
     Paper,
     ParagraphStyle,
     PictureFile,
+    RecordAdjustment,
+    RecordSet,
     RuleStyle,
     StandingCopy,
     Story,
@@ -46,8 +48,15 @@ class Table:
     reach: Reach
     chained: bool = False
     """Its entries are based on each other."""
-    files: bool = False
-    """Whether its entries name a file that is stored with the job."""
+    files: Literal["", "file", "files"] = ""
+    """The field of its entries that names a file, or several, stored with the job."""
+
+    def files_of(self, entry: Any) -> tuple[str, ...]:
+        """Return the files that an entry names; it may be given in its JSON form."""
+        if not self.files:
+            return ()
+        value = entry.get(self.files, ()) if isinstance(entry, dict) else getattr(entry, self.files)
+        return (value,) if isinstance(value, str) else tuple(value)
 
 
 TABLES: dict[str, Table] = {
@@ -64,9 +73,9 @@ TABLES: dict[str, Table] = {
     "tables": Table(TextTable, "fields"),
     "papers": Table(Paper, "fields"),
     "copies": Table(StandingCopy, "fields"),
-    "overlays": Table(Overlay, "nothing", files=True),
-    "fonts": Table(OwnFont, "fonts", files=True),
-    "pictures": Table(PictureFile, "looks", files=True),
+    "overlays": Table(Overlay, "nothing", files="file"),
+    "fonts": Table(OwnFont, "fonts", files="file"),
+    "pictures": Table(PictureFile, "looks", files="file"),
     "markings": Table(Marking, "everything"),
     "lexicon": Table(KnownWord, "nothing"),
     "listings": Table(Listing, "fields"),
@@ -74,5 +83,7 @@ TABLES: dict[str, Table] = {
     "table_styles": Table(TableStyle, "everything"),
     "note_kinds": Table(NoteKind, "everything"),
     "abroad": Table(Abroad, "fields"),
+    "record_sets": Table(RecordSet, "nothing", files="files"),
+    "record_adjustments": Table(RecordAdjustment, "nothing"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

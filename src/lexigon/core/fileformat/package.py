@@ -30,8 +30,8 @@ class PackageError(LexigonError):
 
 def files_used(job: Job) -> list[str]:
     """The files a job uses, by the SHA-256 of their content, in order and once each."""
-    tables = [getattr(job, name) for name, table in TABLES.items() if table.files]
-    return sorted({entry.file for table in tables for entry in table.values()})
+    entries = ((table, entry) for name, table in TABLES.items() for entry in getattr(job, name).values())
+    return sorted({file for table, entry in entries for file in table.files_of(entry)})
 
 
 UNDATED = (1980, 1, 1, 0, 0, 0)

@@ -306,11 +306,15 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 12 to 13: entries of a glossary have explanations, figures float, captions are kept with what is above them. No key is
 # renamed; format 12 has none of these.
 
+# 13 to 14: record sets, fields that objects, pages and stories show of them, adjustments for single records. No key is
+# renamed; format 13 has none of these.
+
 
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2),
     (_job_3, _edit_3),
     (_job_4, _edit_4),
+    (_unchanged, _unchanged),
     (_unchanged, _unchanged),
     (_unchanged, _unchanged),
     (_unchanged, _unchanged),

@@ -85,6 +85,8 @@ class FieldValues:
                 return self.references.words(field, self.labels)
             case "entry":
                 return self.references.numbers(field, self.labels)
+            case "record":
+                return f"{{{field.ref}}}"  # until a record is merged
             case "sum":
                 return field.ref  # as its table is set
             case "heading":

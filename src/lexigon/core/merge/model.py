@@ -6,12 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lexigon.core.document.limits import MOST_FIELDS, MOST_RECORDS
 from lexigon.core.errors import LexigonError
 from lexigon.core.merge.kinds import kind_of_value
 from lexigon.core.numerals import integer
 
-MOST_RECORDS = 100_000
-MOST_FIELDS = 500
 MOST_VALUE = 20_000
 """Characters of one value."""
 LARGEST = 100_000_000
@@ -108,12 +107,17 @@ def records_from(rows: Sequence[Sequence[str]], header: bool | None = None) -> t
     return Records(tuple(unique_names(names)), tuple(values)), named, ragged
 
 
+_BRACKETS = str.maketrans("{}[]", "()()")
+"""Braces and brackets enclose the names of fields where text and expressions use them."""
+
+
 def unique_names(names: Sequence[str], others: Sequence[str] = ()) -> list[str]:
-    """Return the names of fields: on one line, none empty, none twice or among ``others``."""
+    """Return the names of fields: on one line, with parentheses for brackets, none empty, none twice or among
+    ``others``."""
     used = {name.casefold() for name in others}
     unique = []
     for number, name in enumerate(names, 1):
-        bare = " ".join(name.split())[:80] or f"Column {number}"
+        bare = " ".join(name.translate(_BRACKETS).split())[:80] or f"Column {number}"
         candidate, count = bare, 2
         while candidate.casefold() in used:
             candidate, count = f"{bare} {count}", count + 1

@@ -47,6 +47,11 @@ class Part:
     composition: Composition
     pages: list[int]
     blank: bool = False
+    prepare: Callable[[], None] | None = None
+    """Brings the composition to the state that this part shows, before its pages are painted: parts of a merge have one
+    composition, and each shows another record."""
+    title: str = ""
+    """The name of its bookmark; "" for bookmarks from its headings."""
 
 
 def write_pdf(
@@ -90,7 +95,6 @@ class _Set:
     """A part with what its pages are in the file."""
 
     part: Part
-    display: Display
     refs: list[Ref]
     links: Links | None
     places: dict[str, tuple[Ref, float, float]] = field(default_factory=dict)
@@ -115,7 +119,9 @@ class _Document:
         self.variant = VARIANTS[recipe.kind]
         self.writer = PdfWriter(target, self.variant.version)
         self.parts = parts
-        finders = [part.composition.find for part in parts if part.composition.find is not None]
+        self._shown: tuple[Part, Display] | None = None
+        compositions = {id(part.composition): part.composition for part in parts}.values()
+        finders = [one.find for one in compositions if one.find is not None]
         self.find = partial(_find_file, finders) if len(finders) > 1 else next(iter(finders), None)
         self.resources = FileResources(
             self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile], draw_pixels
@@ -126,7 +132,6 @@ class _Document:
         return [
             _Set(
                 part,
-                Display(part.composition),
                 own,
                 Links(part.composition, self._leads(part, refs)) if self.recipe.links else None,
             )
@@ -137,6 +142,8 @@ class _Document:
         """The pages that links of a job lead to: its own, and those of the others as its listings count them."""
         beyond, refs_ = part.composition.values.references.beyond, dict[int, Ref]()
         for other, part_refs in zip(self.parts, refs, strict=True):
+            if other is not part and other.composition is part.composition:
+                continue  # another record: links stay within theirs
             for index, ref in zip(other.pages, part_refs, strict=True):
                 page = index if other is part else beyond.at(other.composition.job.id, index)
                 if page is not None:
@@ -150,7 +157,8 @@ class _Document:
         total, done = sum(len(one.refs) for one in sets), 0
         kids: list[Ref] = []
         labels: list[str] = []
-        faces = list({id(face): face for part in self.parts for face in part.composition.library.faces}.values())
+        compositions = {id(part.composition): part.composition for part in self.parts}.values()
+        faces = list({id(face): face for one in compositions for face in one.library.faces}.values())
         places = [(one, index) for one in sets for index in one.part.pages]
         paint = partial(self._painted, places)
         with PageProcesses(paint, total, self.resources, faces, self.processes) as processes:
@@ -175,7 +183,7 @@ class _Document:
     def _painted(self, places: Sequence[tuple[_Set, int]], position: int, resources: FileResources) -> PaintedPage:
         """Paint the page at a position of the file with resources, which may be those of another process."""
         one, index = places[position]
-        art = one.display.page(index)
+        art = self._display(one.part).page(index)
         master = one.job.master_of(index)
         sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height), bool(master and master.turned))
         items = art.items(printed=True)
@@ -201,6 +209,14 @@ class _Document:
                 paragraphs.append((line.paragraph, box[0], box[3]))
         annotations = one.links.on(art, sheet) if one.links else None
         return PaintedPage(entries, self.writer.deflated(content), annotations, paragraphs)
+
+    def _display(self, part: Part) -> Display:
+        """Return what paints a part, in its state. Pages of a part follow each other, so the last is enough."""
+        if self._shown is None or self._shown[0] is not part:
+            if part.prepare is not None:
+                part.prepare()
+            self._shown = part, Display(part.composition)
+        return self._shown[1]
 
     def _write_page(self, one: _Set, page: PaintedPage, ref: Ref, tree: Ref) -> None:
         contents = self.writer.add_stream(page.content, deflated=True)
@@ -296,7 +312,7 @@ class _Document:
             [
                 (heading.level, heading.text, one.places[heading.paragraph])
                 for heading in one.part.composition.running.all
-                if heading.paragraph in one.places
+                if heading.paragraph in one.places and not one.part.title
             ]
             for one in sets
         ]
@@ -304,7 +320,7 @@ class _Document:
         for one, marks in zip(sets, mark_rows, strict=True):
             if not marks and len(sets) > 1 and one.refs:
                 head = sheet_for(one.job.brief, "recto", self.recipe, one.job.brief.page_size()).media[3]
-                marks = [(top, one.job.name, (one.refs[0], 0.0, head))]
+                marks = [(top, one.part.title or one.job.name, (one.refs[0], 0.0, head))]
             yield from marks
 
     def _intent(self) -> dict[str, Any]:

@@ -2,8 +2,8 @@
 
 A process is a fork of this one (POSIX), so it has the composed job already. It paints with separate resources, and
 sends of each page the compressed content and what it asked of the resources. This process asks the same of the
-resources of the file, in the same order; so fonts, inks, object numbers and bytes are those of a single process. A page
-that needs objects in the file, such as a picture or a transparency group, is painted here.
+resources of the file, in the same order; so fonts, inks, pictures, object numbers and bytes are those of a single
+process. A page that needs drawings in the file, such as a shadow or a transparency group, is painted here.
 
 Nothing depends on a process that works: where one ends early or sends nothing for a while, its pages are painted here.
 """
@@ -36,8 +36,8 @@ LEAST_PAGES = 40
 """Pages that are worth a process."""
 PATIENCE = 10.0
 """Seconds without a page after which a process is given up."""
-NAMES = re.compile(rb"/([FS]\d+)(?=[ \n])")
-"""The names of fonts and separations in a content stream; its strings are hexadecimal and contain none."""
+NAMES = re.compile(rb"/([FSX]\d+)(?=[ \n])")
+"""The names of fonts, separations and pictures in a content stream; its strings are hexadecimal and contain none."""
 Request = tuple[str, Any]
 """A method of ``FileResources`` and its argument; a font is given by its number in the list of faces."""
 
@@ -56,6 +56,8 @@ class RecordingResources(FileResources):
         self._numbers = {id(face): number for number, face in enumerate(faces)}
         self._asked: dict[Request, str] = {}
         self._glyphs: dict[FontFace, int] = {}
+        self._names: dict[Any, str] = {}
+        """The names of pictures: those that the file is likely to give them, which saves replacing them."""
 
     def font(self, face: FontFace) -> PdfFont:
         if (number := self._numbers.get(id(face))) is None:
@@ -97,7 +99,13 @@ class RecordingResources(FileResources):
         raise NeedsFile
 
     def picture(self, picture: Picture, width: float, height: float) -> str | None:
-        self._refuse(picture, width, height)
+        """Return a name for a picture, which the file replaces by its own."""
+        if self.find is None or self.find(picture.file) is None:
+            return None
+        key = (picture.file, round(width), round(height), picture.look)
+        name = self._names.setdefault(key, f"X{len(self._names) + 1}")
+        self._asked["picture", (picture, width, height)] = "/" + name
+        return name
 
     def patch(self, patch: Patch) -> str:
         self._refuse(patch)
@@ -172,7 +180,7 @@ class PageProcesses:
                 message = _take(worker, position - pages.start)
         if message is None or message.page is None:
             return self._paint(position, self._resources)
-        return self._taken_over(message.page, message)
+        return self._taken_over(message.page, message) or self._paint(position, self._resources)
 
     def close(self) -> None:
         """Take over what the processes saved work with, when the last page is there."""
@@ -182,11 +190,14 @@ class PageProcesses:
             if cache is not None and lines:
                 cache.add(lines)
 
-    def _taken_over(self, page: PaintedPage, message: _Message) -> PaintedPage:
-        """Ask the resources of the file for what a page asked for, and give the page the names that they have there."""
+    def _taken_over(self, page: PaintedPage, message: _Message) -> PaintedPage | None:
+        """Ask the resources of the file for what a page asked for, and give the page the names that they have there.
+        Returns None if one of its pictures is no longer there."""
         names: dict[bytes, bytes] = {}
         for (method, argument), answer in message.requests:
             own = self._ask(method, argument)
+            if own is None:
+                return None
             if own != answer:
                 here, there = (NAMES.findall(f"{one} ".encode()) for one in (own, answer))
                 names |= dict(zip(there, here, strict=True))
@@ -199,12 +210,14 @@ class PageProcesses:
             page.content = self._resources.writer.deflated(content)
         return page
 
-    def _ask(self, method: str, argument: Any) -> str:
+    def _ask(self, method: str, argument: Any) -> str | None:
+        """Ask the resources of the file; None for a picture that is no longer there."""
         if method == "font":
             return "/" + self._resources.font(self._faces[argument]).name
         if method == "registration":
             return self._resources.registration()
-        return cast("str", getattr(self._resources, method)(*argument))
+        answer = cast("str | None", getattr(self._resources, method)(*argument))
+        return f"/{answer}" if method == "picture" and answer else answer
 
     def _serve(self, pages: range, send: Send) -> None:
         """What another process does: paint its pages and send them."""

@@ -74,6 +74,15 @@ from lexigon.core.document.model.objects import (
     pose_of,
 )
 from lexigon.core.document.model.pictures import AS_IT_IS, Adjustment, CutOut, Picture, PictureFile
+from lexigon.core.document.model.records import (
+    ComputedField,
+    FieldBinding,
+    PageBinding,
+    PageProperty,
+    Property,
+    RecordAdjustment,
+    RecordSet,
+)
 from lexigon.core.document.model.surface import (
     PLAIN_SWATCH,
     Casting,
@@ -91,6 +100,13 @@ from lexigon.core.document.model.tables import PLAIN_TABLE, Cell, CellRules, Tab
 from lexigon.core.document.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 
 __all__ = [
+    "ComputedField",
+    "FieldBinding",
+    "PageBinding",
+    "PageProperty",
+    "Property",
+    "RecordAdjustment",
+    "RecordSet",
     "AS_IT_IS",
     "Adjustment",
     "Casting",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-FORMAT = 13
+FORMAT = 14
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 
@@ -59,6 +59,7 @@ FieldKind = Literal[
     "entry",
     "index",
     "sum",
+    "record",
 ]
 """Objects in a story that are written out as words."""
 

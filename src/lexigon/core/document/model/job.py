@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from typing import Annotated, Literal
 
 from lexigon.core.document.limits import (
+    MOST_ADJUSTMENTS,
+    MOST_BINDINGS,
     MOST_ENTRIES,
     MOST_FRAMES,
     MOST_LAYERS,
@@ -33,6 +35,7 @@ from lexigon.core.document.model.masters import Guide, Layer, Master, Overlay, s
 from lexigon.core.document.model.notes import NoteKind
 from lexigon.core.document.model.objects import Object, frames_in
 from lexigon.core.document.model.pictures import PictureFile
+from lexigon.core.document.model.records import PageBinding, RecordAdjustment, RecordSet
 from lexigon.core.document.model.surface import InkSet, RuleStyle, Swatch
 from lexigon.core.document.model.tables import TableStyle, TextTable
 from lexigon.core.document.model.text import StandingCopy, Story
@@ -82,6 +85,8 @@ class Page:
     filler: bool = False
     """Whether it is a blank page, added so that the section after it begins on its side."""
     guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
+    bindings: Annotated[tuple[PageBinding, ...], Many(MOST_BINDINGS)] = ()
+    """What records set on it when the job is merged."""
     reading: Annotated[tuple[Id, ...], Many(MOST_FRAMES)] = ()
     """The ids of its own objects that are read first, in this order; the others follow by position (``reading.py``)."""
 
@@ -128,6 +133,9 @@ class Job:
     """The first is that of notes which name none."""
     abroad: Annotated[dict[Key, Abroad], Many(MOST_ENTRIES)] = field(default_factory=dict)
     """The other jobs of its publication, in order, as far as its listings gather from them."""
+    record_sets: Annotated[dict[Key, RecordSet], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    """The records that it is merged with. The first are the ones shown, unless others are selected."""
+    record_adjustments: Annotated[dict[Key, RecordAdjustment], Many(MOST_ADJUSTMENTS)] = field(default_factory=dict)
     format: int = FORMAT
 
     @property

@@ -14,6 +14,7 @@ from pydantic import Discriminator
 
 from lexigon.core.blending import Blend
 from lexigon.core.document.limits import (
+    MOST_BINDINGS,
     MOST_FRAMES,
     CodeText,
     Digits,
@@ -33,6 +34,7 @@ from lexigon.core.document.model.choices import MAIN_LAYER
 from lexigon.core.document.model.codes import SYMBOLOGIES, CodeForm, Symbology
 from lexigon.core.document.model.frames import NOTHING_SAID, FrameSpec, Outline
 from lexigon.core.document.model.pictures import Picture
+from lexigon.core.document.model.records import FieldBinding
 from lexigon.core.document.model.surface import PLAIN_SWATCH, Fill
 from lexigon.core.geometry import Affine, Rect, mapped_about, turned_about
 
@@ -168,6 +170,8 @@ class Object:
     prints: bool = True
     locked: bool = False
     """Whether it can be selected, but not moved or changed by hand."""
+    bindings: Annotated[tuple[FieldBinding, ...], Many(MOST_BINDINGS)] = ()
+    """What records set on it when the job is merged, each property once."""
 
     @property
     def rect(self) -> Rect | None:

@@ -37,9 +37,9 @@ class Anchor:
     ``reference`` a paragraph (``form``: its page where empty, ``words``, or the ``number`` of
     a list), for ``entry`` a listing (``form``: which entry of it, whose page numbers are shown), for ``index`` a
     term (``form``: ``begin`` and ``end`` of a range, ``main`` or ``begin main`` for its main treatment; nothing is
-    shown). ``sum`` in a cell is the total of its column. ``form`` says how: for dates a form such as ``D MMMM
-    YYYY``, for headings ``first`` or ``last`` on
-    the page.
+    shown). ``sum`` in a cell is the total of its column. ``record`` is the value of a field of the records that the job
+    is merged with; where ``form`` is ``line``, its line is left out when the value is empty. ``form`` says how: for
+    dates a form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on the page.
     """
 
     kind: AnchorKind

@@ -10,6 +10,13 @@ from .colour.swatches import NameSwatchGroup as NameSwatchGroup
 from .colour.swatches import PutSwatch as PutSwatch
 from .colour.swatches import RemoveSwatch as RemoveSwatch
 from .intent import Intent as Intent
+from .merging.bindings import BindField as BindField
+from .merging.bindings import BindPages as BindPages
+from .merging.record_sets import AdjustRecord as AdjustRecord
+from .merging.record_sets import ChangeRecordSet as ChangeRecordSet
+from .merging.record_sets import PutRecords as PutRecords
+from .merging.record_sets import RemoveRecordAdjustment as RemoveRecordAdjustment
+from .merging.record_sets import RemoveRecordSet as RemoveRecordSet
 from .objects.arranging import AlignObjects as AlignObjects
 from .objects.arranging import FillArea as FillArea
 from .objects.arranging import MatchSizes as MatchSizes

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from lexigon.core.document.limits import MOST_FIELDS, MOST_RECORDS
 from lexigon.core.manuscript.readers.archive import Archive
-from lexigon.core.merge.model import MOST_FIELDS, MOST_RECORDS, RecordError
+from lexigon.core.merge.model import RecordError
 
 TABLE = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
 TEXT = "{urn:oasis:names:tc:opendocument:xmlns:text:1.0}"

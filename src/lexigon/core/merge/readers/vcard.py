@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from lexigon.core.merge.model import MOST_RECORDS, RecordError
+from lexigon.core.document.limits import MOST_RECORDS
+from lexigon.core.merge.model import RecordError
 from lexigon.core.numerals import integer
 
 MOST_CHARACTERS = 10_000_000

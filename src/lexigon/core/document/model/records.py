@@ -1,0 +1,111 @@
+"""Record sets and bindings: the data that a piece is merged with, and what each field sets on its objects."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.document.limits import (
+    MOST_FIELDS,
+    MOST_RECORD_FILES,
+    FieldName,
+    FieldNameOrEmpty,
+    FileName,
+    Id,
+    Key,
+    Many,
+    Name,
+    Note,
+    RecordCount,
+)
+from lexigon.core.document.model.pictures import Picture
+
+Property = Literal[
+    "picture",
+    "code",
+    "fill",
+    "tint",
+    "stroke",
+    "visible",
+    "x",
+    "y",
+    "width",
+    "height",
+    "rotation",
+    "paragraph style",
+    "character style",
+    "text colour",
+    "font",
+    "size",
+    "language",
+]
+"""What a field can set on an object; those from ``paragraph style`` on apply to all the text of a frame."""
+
+PageProperty = Literal["used", "master page", "ink set"]
+"""What a field can set on a page; a page that is not ``used`` by a record is left out."""
+
+
+@dataclass(slots=True, frozen=True)
+class FieldBinding:
+    """A property of an object that a record sets. ``value`` is text with names of fields in braces, such as
+    ``{surname}`` or ``https://example.org/{id}`` (``core/merge/templates.py``)."""
+
+    property: Property
+    value: Note
+
+
+@dataclass(slots=True, frozen=True)
+class PageBinding:
+    """A property of a page that a record sets."""
+
+    property: PageProperty
+    value: Note
+
+
+@dataclass(slots=True, frozen=True)
+class ComputedField:
+    """A field whose values are computed from others (``docs/computed-fields.md``)."""
+
+    name: FieldName
+    expression: Note
+
+
+@dataclass(slots=True, frozen=True)
+class RecordSet:
+    """Records of the job. Their values are in ``files``, some hundred rows each (``core/merge/storage.py``), so that a
+    cell that is edited writes one small file."""
+
+    id: Key
+    name: Name
+    fields: Annotated[tuple[FieldName, ...], Many(MOST_FIELDS, 1)] = ()
+    files: Annotated[tuple[FileName, ...], Many(MOST_RECORD_FILES)] = ()
+    """By the SHA-256 of their content, in order."""
+    count: RecordCount = 0
+    key: FieldNameOrEmpty = ""
+    """The field whose values name the records, for reloading and adjustments; "" for their numbers."""
+    computed: Annotated[tuple[ComputedField, ...], Many(MOST_FIELDS)] = ()
+    source: Name = ""
+    """The name of the file that they were imported from."""
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """Return the names of all its fields, the computed ones last."""
+        return (*self.fields, *(one.name for one in self.computed))
+
+
+@dataclass(slots=True, frozen=True)
+class RecordAdjustment:
+    """A change of one object for one record of a set: other words, another crop, a nudge. It is applied after what
+    fields set."""
+
+    id: Key
+    set: Key
+    record: Note
+    """The value of the set's key field, or the record's number."""
+    object: Id
+    move: tuple[float, float] | None = None
+    """Points to the right and down."""
+    picture: Picture | None = None
+    """The picture with its crop."""
+    text: Note | None = None
+    """The words of its story, one paragraph a line."""
