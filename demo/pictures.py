@@ -237,8 +237,9 @@ WARDENS = (
 
 @cache
 def warden(number: int, width: int = 600, height: int = 760) -> bytes:
-    """A warden's portrait, in flat colours. A PNG."""
-    _, skin, hair, coat, ground = WARDENS[number]
+    """A warden's portrait, in flat colours; beyond the sixth, in those of several. A PNG."""
+    turn = number // len(WARDENS)
+    skin, hair, coat, ground = (WARDENS[(number + turn * part) % len(WARDENS)][part] for part in range(1, 5))
     picture = Image.new("RGB", (2 * width, 2 * height), ground)
     pen = ImageDraw.Draw(picture)
     w, h = 2 * width, 2 * height

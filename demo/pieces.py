@@ -1,5 +1,4 @@
-"""The small pieces of the demo: the guide's cover, a visitor brochure, an evening flyer, a warden's card, a folded
-invitation."""
+"""The small pieces of the demo: the guide's cover, a visitor brochure, an evening flyer, a folded invitation."""
 
 from __future__ import annotations
 
@@ -8,7 +7,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from demo.art import DUSK, LAMP, MIST, NIGHT, REED, bird, bleeding, dots, inked, leaf, shape
-from demo.pictures import WARDENS, dusk, file_of, grain, morning, redshank, warden
+from demo.pictures import dusk, file_of, grain, morning, redshank
 from lexigon.core.brief.forms import bar_code_area
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS
@@ -50,13 +49,13 @@ BOOK_NUMBER = "9780000000170"
 CENTRE, LEFT = ParaSpec(align="centre"), ParaSpec(align="left")
 
 
-def _job(kind: str, **values: str) -> Job:
+def new_job(kind: str, **values: str) -> Job:
     setup, errors = read_setup({**defaults(kind), **values})
     assert setup is not None, errors
     return setup.new_job()
 
 
-def _words(
+def words_in(
     workspace: Workspace,
     page: int,
     rect: Rect,
@@ -87,7 +86,7 @@ def _words(
 
 def cover(inside: Job) -> Job:
     """The cover of the guide, tied to its inside: the spine comes from its pages and its paper."""
-    job = _job(
+    job = new_job(
         "cover",
         name="Birds of the Merrow Flats, cover",
         unit="mm",
@@ -115,7 +114,7 @@ def cover(inside: Job) -> Job:
     face = Rect(right.x, sheet.y, sheet.right - right.x, sheet.height)
     workspace.do(PlacePicture(job.pages[0].id, face, view.id, view))
     shape(workspace, 0, Rect(spine.x, sheet.y, spine.width, sheet.height), NIGHT, name="Spine")
-    _words(
+    words_in(
         workspace,
         0,
         Rect(front.x, front.y + 30 * MM, front.width, 52 * MM),
@@ -126,7 +125,7 @@ def cover(inside: Job) -> Job:
         name="Title",
         swatch=NIGHT,
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(front.x, front.y + 86 * MM, front.width, 9 * MM),
@@ -135,7 +134,7 @@ def cover(inside: Job) -> Job:
         18,
         italic=True,
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(front.x, front.foot - 12 * MM, front.width, 12 * MM),
@@ -145,7 +144,7 @@ def cover(inside: Job) -> Job:
         vertical="bottom",
         swatch="paper",
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(back.x, back.y + 12 * MM, back.width, 70 * MM),
@@ -175,7 +174,7 @@ def _gathered(file: PictureFile, data: bytes) -> list[PictureColour]:
 
 def brochure() -> Job:
     """The visitor brochure, in letter fold."""
-    job = _job("brochure", name="Visiting the observatory")
+    job = new_job("brochure", name="Visiting the observatory")
     workspace = inked(Workspace(job))
     outer, sheet = panels_of(job.brief, PAPERS), bleeding(workspace)
     face = outer[2].rect
@@ -195,7 +194,7 @@ def brochure() -> Job:
     shape(workspace, 1, Rect(middle.x, 16 * MM, middle.width, sheet.foot - 16 * MM), MIST, name="Middle panel")
     workspace.do(PutCopy("Opening hours", "Open from first light to last, except when it is not."))
     flap, back, front = (panel.safe(job.brief.safe) for panel in panels_of(job.brief, PAPERS))
-    _words(
+    words_in(
         workspace,
         0,
         Rect(front.x, front.y + 20 * MM, front.width, 60 * MM),
@@ -206,7 +205,7 @@ def brochure() -> Job:
         name="Front title",
         swatch="paper",
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(front.x, front.foot - 20 * MM, front.width, 20 * MM),
@@ -217,7 +216,7 @@ def brochure() -> Job:
         vertical="bottom",
         swatch="paper",
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(back.x, back.foot - 34 * MM, back.width, 34 * MM),
@@ -228,7 +227,7 @@ def brochure() -> Job:
         vertical="bottom",
         name="Address",
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(flap.x, flap.y + 20 * MM, flap.width, 90 * MM),
@@ -263,20 +262,20 @@ def brochure() -> Job:
         ),
     )
     for panel, text in inside:
-        _words(workspace, 1, Rect(panel.x, panel.y + 14 * MM, panel.width, 80 * MM), text, 9.5, 13.5)
+        words_in(workspace, 1, Rect(panel.x, panel.y + 14 * MM, panel.width, 80 * MM), text, 9.5, 13.5)
     return job
 
 
 def flyer() -> Job:
     """The open-hide evening, on one sheet: night to the bleed, a band of colour, pictures in circles, a headline as
     large as fits."""
-    job = _job("flyer", name="An evening in the open hide")
+    job = new_job("flyer", name="An evening in the open hide")
     workspace = inked(Workspace(job))
     area, sheet = job.brief.text_area("recto"), bleeding(workspace)
     page = job.pages[0].id
     shape(workspace, 0, sheet, "nightfall", name="Night")
     headline = Rect(area.x, area.y + 1 * MM, area.width, 50 * MM)
-    _words(
+    words_in(
         workspace,
         0,
         headline,
@@ -291,7 +290,7 @@ def flyer() -> Job:
     workspace.do(ChangeFrame(page, job.pages[0].frames[-1].id, fit="size"))
     dots(workspace, 0, area.x, area.right, area.y + 55 * MM, LAMP, 2.4)
     lead = "Come and be quiet with other people. The wardens will point at things. The things will mostly leave."
-    _words(
+    words_in(
         workspace,
         0,
         Rect(area.x, area.y + 59 * MM, area.width - 26 * MM, 28 * MM),
@@ -321,7 +320,7 @@ def flyer() -> Job:
         "The last Friday of the month, an hour before dusk\nThe sluice hide, by the bank\nBring a coat, and somebody "
         "who can whisper\nThere is soup, in the flask that does not leak"
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(area.x, 162 * MM, area.width - 32 * MM, 37 * MM),
@@ -336,7 +335,7 @@ def flyer() -> Job:
     code = Code("qr", "https://saltmarsh.example/open-hide", ink=Fill(NIGHT))
     workspace.do(AddCode(page, Rect(area.right - size, 163 * MM, size, size), code))
     star = Rect(area.right - 25 * MM, 86 * MM, 27 * MM, 27 * MM)
-    _words(
+    words_in(
         workspace,
         0,
         star,
@@ -353,74 +352,6 @@ def flyer() -> Job:
     made = FrameSpec(fill=Fill(LAMP), insets=(MM, 0.0, 0.0, 0.0))
     shine = Outline("polygon", star_polygon(14, 0.16))
     workspace.do(ChangeFrame(page, job.pages[0].frames[-1].id, outline=shine, rotation=348.0, spec=made))
-    return job
-
-
-def card() -> Job:
-    """A warden's card: night in front, the words behind."""
-    job = _job("card", name="Warden’s card")
-    workspace = inked(Workspace(job))
-    area = job.brief.text_area("recto")
-    shape(workspace, 0, bleeding(workspace), "nightfall", name="Night")
-    moon = Rect(area.right - 17 * MM, area.y, 17 * MM, 17 * MM)
-    shape(workspace, 0, moon, LAMP, name="Moon", outline=Outline(), opacity=0.9)
-    for x, y, wide, turned in ((48, 20, 12, -6), (60, 26, 8, 5), (40, 30, 6, -2)):
-        bird(workspace, 0, x * MM, y * MM, wide * MM, "paper", turned=turned)
-    _words(
-        workspace,
-        0,
-        Rect(area.x, area.foot - 19 * MM, area.width, 10 * MM),
-        "The Saltmarsh Observatory",
-        13,
-        15,
-        family="Barlow Condensed",
-        weight=700,
-        name="House",
-        swatch="paper",
-        vertical="bottom",
-    )
-    _words(
-        workspace,
-        0,
-        Rect(area.x, area.foot - 8 * MM, area.width, 8 * MM),
-        "Warden, on the plank",
-        8.5,
-        11,
-        italic=True,
-        name="Office",
-        swatch="paper",
-    )
-    shape(workspace, 1, bleeding(workspace, 1), MIST, name="Mist")
-    shape(workspace, 1, Rect(-3 * MM, 43 * MM, 91 * MM, 15 * MM), REED, name="Reeds")
-    portrait = Outline("box", radii=(4 * MM, 0.0, 4 * MM, 0.0))
-    face = file_of(warden(0), WARDENS[0][0], f"{WARDENS[0][0]}, a warden, in a green hat")
-    key = job.pages[1].id
-    workspace.do(PlacePicture(key, Rect(area.x, area.y, 22 * MM, 28 * MM), face.id, face))
-    workspace.do(ChangeFrame(key, job.pages[1].objects[-1].id, outline=portrait))
-    words = Rect(area.x + 26 * MM, area.y, area.width - 26 * MM, 28 * MM)
-    _words(
-        workspace,
-        1,
-        words,
-        "Merrow Finch\nStands at the Comb, weekends\nKnows when to whisper",
-        9,
-        12.5,
-        name="Name",
-        swatch=NIGHT,
-    )
-    first = job.stories[job.pages[1].frames[-1].story or ""].paragraphs[0].id
-    workspace.do(SetParagraphs(job.pages[1].frames[-1].story or "", first, first, type=TypeSpec(size=13.0, weight=700)))
-    _words(
-        workspace,
-        1,
-        Rect(area.x, 45 * MM, area.width, 7 * MM),
-        "Valid for one tide year. If found, follow the plank.",
-        7.5,
-        10,
-        name="Foot",
-        swatch="black",
-        vertical="centre",
-    )
     return job
 
 
@@ -442,7 +373,7 @@ def _played(workspace: Workspace) -> None:
 
 def invitation() -> Job:
     """A folded invitation, hinged at the top: its back hangs head over foot on the flat sheet."""
-    job = _job("folded card", name="Invitation, the plank’s birthday", direction="top", width="5 in", height="5 in")
+    job = new_job("folded card", name="Invitation, the plank’s birthday", direction="top", width="5 in", height="5 in")
     workspace = inked(Workspace(job))
     _played(workspace)
     paper = file_of(grain(), "Handmade paper", "The grain of a handmade paper")
@@ -465,7 +396,7 @@ def invitation() -> Job:
             turned=turned,
         )
     safe, behind = front.safe(job.brief.safe), back.safe(job.brief.safe)
-    _words(
+    words_in(
         workspace,
         0,
         Rect(safe.x, safe.y + 80, safe.width, 150),
@@ -476,7 +407,7 @@ def invitation() -> Job:
         name="Front",
         swatch="lettering",
     )
-    _words(
+    words_in(
         workspace,
         0,
         Rect(behind.x, behind.y, behind.width, 40),
@@ -491,7 +422,7 @@ def invitation() -> Job:
     )
     _top, foot = panels_of(job.brief, PAPERS, 1)
     inner = foot.safe(job.brief.safe)
-    _words(
+    words_in(
         workspace,
         1,
         Rect(inner.x, inner.y + 60, inner.width, 200),

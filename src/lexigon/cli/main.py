@@ -31,6 +31,7 @@ COMMANDS = {
     "pictures": "List the pictures of a job, and import others",
     "swatches": "List the swatches of a job, and import or export palette files",
     "records": "Show how a file of records is read, and compute values from it",
+    "merge": "Export a job with each of its records",
     "export": "Export a job as PDF or page images",
     "publication": "Number, match and export several jobs as one publication",
     "facts": "Show the facts of a PDF or a job",

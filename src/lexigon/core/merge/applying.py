@@ -1,7 +1,7 @@
 """A record applied to a job as edits: what fields set is set as if it had been typed and chosen by hand.
 
-Composing, checking and printing know nothing of records. What cannot be set is a problem, in plain words, and leaves
-the object as it is in the job.
+Composing, checking and printing know nothing of records. What cannot be set is a problem, in plain words; it leaves
+the object as it is in the job, but for pictures and codes, which are left out.
 """
 
 from __future__ import annotations
@@ -43,7 +43,7 @@ from lexigon.core.editing.intents.pictures.placing import framed_anew
 from lexigon.core.errors import LexigonError
 from lexigon.core.lengths import parse
 from lexigon.core.merge.expressions import number_of
-from lexigon.core.merge.files import FileNames
+from lexigon.core.merge.files import PICTURES, FileMatch, FileNames
 from lexigon.core.merge.model import RecordError
 from lexigon.core.merge.templates import Template, read_template
 from lexigon.core.paint.codes import fitted
@@ -61,7 +61,8 @@ LEAST_SIDE = 4.0
 class Problem:
     """Something that a record sets and that is wrong: what, on which object, and the values that are suggested."""
 
-    kind: ProblemKind
+    kind: str
+    """A kind of problem, or that of a finding of the checks."""
     text: str
     object: str = ""
     field: str = ""
@@ -137,22 +138,26 @@ def record_fields(paragraphs: Iterable[Paragraph]) -> Iterator[str]:
 class MergePlan:
     """Where fields are used in a job, found once for all records. The job must be as it was when edits are applied."""
 
-    def __init__(self, job: Job, fields: Sequence[str], families: Iterable[str] = ()) -> None:
-        """``fields`` are those of the records, ``families`` the fonts that there are."""
+    def __init__(
+        self, job: Job, fields: Sequence[str], families: Iterable[str] = (), other_files: Iterable[str] = ()
+    ) -> None:
+        """``fields`` are those of the records, ``families`` the fonts that there are. ``other_files`` are names of
+        pictures that are not in the job: they are suggested."""
         self.job = job
         self.fields = {name.casefold(): name for name in fields}
         self.families = {name.casefold(): name for name in families}
         self.problems: list[Problem] = []
         """What is wrong with bindings, whatever the record."""
-        self.files = FileNames(file.name for file in job.pictures.values())
+        self.files = FileNames({*(file.name for file in job.pictures.values()), *other_files})
         self.pictures = {file.name: file for file in job.pictures.values()}
         self.swatches = _by_name(job.swatches)
         self.paragraph_styles = _by_name(job.paragraph_styles)
         self.character_styles = _by_name(job.character_styles)
         self.masters = _by_name(job.masters)
         self.ink_sets = _by_name(job.ink_sets)
-        self.texts = {story.id: story for story in all_texts(job)}
-        self.stories = [story for story in self.texts.values() if any(record_fields(story.paragraphs))]
+        self.texts = {story.id: tuple(story.paragraphs) for story in all_texts(job)}
+        """The text of each story as it is in the job, whatever record is shown."""
+        self.stories = [key for key, paragraphs in self.texts.items() if any(record_fields(paragraphs))]
         self.places = {one.id: holder for holder, objects in everywhere(job) for one in all_in(objects)}
         self.holders = [
             (holder, objects, bound)
@@ -165,9 +170,9 @@ class MergePlan:
             if page.bindings
         ]
         for story in self.stories:
-            for name in dict.fromkeys(record_fields(story.paragraphs)):
+            for name in dict.fromkeys(record_fields(self.texts[story])):
                 if name.casefold() not in self.fields:
-                    self._missing(name, story.id)
+                    self._missing(name, story)
 
     def _bound(self, one: Object) -> _BoundObject:
         pairs = [(binding, template) for binding in one.bindings if (template := self._template(binding.value, one.id))]
@@ -195,7 +200,7 @@ class MergePlan:
     def apply(self, record: Record, adjustments: Iterable[RecordAdjustment] = ()) -> Applied:
         """Return the edits that apply a record, with the ``adjustments`` made for it."""
         applied = Applied()
-        texts = {story.id: self._paragraphs(story.paragraphs, record) for story in self.stories}
+        texts = {story: self._paragraphs(self.texts[story], record) for story in self.stories}
         changed: dict[str, dict[str, Object | None]] = {}
         for holder, _, bound in self.holders:
             for one in bound:
@@ -251,9 +256,9 @@ class MergePlan:
         return story_text.clean(self.value(record, span.object.ref)).replace("\n", story_text.LINE_BREAK)
 
     def _text_edits(self, key: str, new: list[Paragraph]) -> list[Primitive]:
-        story = self.texts[key]
-        first, tail = same_ends(story.paragraphs, new)
-        removed, inserted = len(story.paragraphs) - first - tail, tuple(new[first : len(new) - tail])
+        old = self.texts[key]
+        first, tail = same_ends(old, new)
+        removed, inserted = len(old) - first - tail, tuple(new[first : len(new) - tail])
         return [SpliceParagraphs(key, first, removed, inserted)] if removed or inserted else []
 
     # Objects
@@ -278,16 +283,18 @@ class MergePlan:
                     new = SETTERS[binding.property](self, new, value)
             except _Unfit as unfit:
                 applied.problems.append(replace(unfit.problem, object=new.id, field=named, value=value))
+                new = _emptied(new, binding.property)
             except LexigonError as error:
                 kind: ProblemKind = "code" if binding.property == "code" else "value"
                 applied.problems.append(Problem(kind, f"{WORDS[binding.property]}: {error}", new.id, named, value))
+                new = _emptied(new, binding.property)
         return new
 
     def _picture(self, one: Object, value: str) -> Object:
-        match = self.files.match(value)
+        match = self._file(value)
         if match.state == "empty":
             raise _Unfit(Problem("empty", "There is no picture: the field is empty."))
-        if match.state != "found":
+        if match.state != "found" or match.files[0] not in self.pictures:
             quoted = " or ".join(f"“{name}”" for name in match.files)
             words = f"The picture “{value}” is not in the job." + (f" Is it {quoted}?" if quoted else " Import it.")
             raise _Unfit(Problem("near picture" if quoted else "missing picture", words, suggestions=match.files))
@@ -299,6 +306,17 @@ class MergePlan:
         else:
             framing = framed_anew(file)
         return replace(one, content=framing, alt=file.alt or one.alt)
+
+    def _file(self, value: str) -> FileMatch:
+        """Return the picture that a value names. Pictures of the job have neither a folder nor an extension in their
+        names."""
+        name = value.replace("\\", "/")
+        stem = name.rpartition("/")[2]
+        stem = stem[: stem.rfind(".")] if stem.casefold().endswith(PICTURES) else stem
+        for form in (name, name.rpartition("/")[2], stem):
+            if (match := self.files.match(form)).state == "found" and match.files[0] in self.pictures:
+                return match
+        return self.files.match(name)
 
     def _code(self, one: Object, value: str) -> Object:
         if one.code is None:
@@ -355,7 +373,7 @@ class MergePlan:
 
     def _format(self, story: str, name: str, value: str, texts: dict[str, list[Paragraph]]) -> None:
         """Format all text of a story."""
-        paragraphs = texts.get(story) or list(self.texts[story].paragraphs)
+        paragraphs = texts.get(story) or list(self.texts[story])
         style: str | None = None
         type_: TypeSpec | None = None
         match name:
@@ -417,7 +435,7 @@ class MergePlan:
                 new = replace(new, content=replace(one.picture, picture=new.picture.picture))
             changes[one.object] = new
             if one.text is not None and new.story in self.texts:
-                texts[new.story] = _retyped(texts.get(new.story) or self.texts[new.story].paragraphs, one.text)
+                texts[new.story] = _retyped(texts.get(new.story) or self.texts[new.story], one.text)
 
 
 def _retyped(paragraphs: Sequence[Paragraph], text: str) -> list[Paragraph]:
@@ -430,6 +448,11 @@ def _retyped(paragraphs: Sequence[Paragraph], text: str) -> list[Paragraph]:
         own = story_text.reworded(like, line.replace("\v", story_text.LINE_BREAK))
         new.append(own if number < len(paragraphs) else replace(own, id=f"{like.id[:18]}.{number}"))
     return new
+
+
+def _emptied(one: Object, name: Property) -> Object:
+    """Return an object without the picture or code of another record: better none than the wrong one."""
+    return replace(one, content=None) if name in ("picture", "code") and one.text is None else one
 
 
 class _Unfit(Exception):

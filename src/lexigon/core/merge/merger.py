@@ -21,6 +21,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.merge.applying import MergePlan, Problem
 from lexigon.core.merge.expressions import Surroundings
+from lexigon.core.merge.files import FileNames
 from lexigon.core.merge.model import RecordError, Records
 from lexigon.core.merge.storage import RecordRows
 from lexigon.core.press.document import Part
@@ -52,15 +53,17 @@ class Merger:
         find: Find | None = None,
         today: date | None = None,
         library: FontLibrary | None = None,
+        other_files: Iterable[str] = (),
     ) -> None:
-        """``find`` gives the files of the job and of its records. Raises RecordError if there are none."""
+        """``find`` gives the files of the job and of its records. ``other_files`` are names of pictures that are not in
+        the job, for suggestions."""
         self.workspace = Workspace(job_from_plain(plain(job)), library or find, today)
         self.composition.find = self.composition.find or find
         self.job = self.workspace.job
         self.rows = RecordRows(records, find or (lambda name: None))
         self.around = Surroundings(job.brief.language, self._other_sets(records, find))
         families = {face.family for face in self.composition.library.faces}
-        self.plan = MergePlan(self.job, records.names, families)
+        self.plan = MergePlan(self.job, records.names, families, other_files)
         self.adjustments: dict[str, list[RecordAdjustment]] = {}
         for one in job.record_adjustments.values():
             if one.set == records.id:
@@ -87,6 +90,25 @@ class Merger:
     def record(self, number: int) -> dict[str, str]:
         """Return a record with its computed fields."""
         return self.rows.record(number, self.around)[0]
+
+    def pictures_named(self, names: Iterable[str]) -> list[str]:
+        """Return those of the names of picture files that records name exactly, once each."""
+        files = FileNames(names)
+        templates = [
+            template
+            for _, _, bound in self.plan.holders
+            for one in bound
+            for binding, template in one.bindings
+            if binding.property == "picture"
+        ]
+        matches: dict[str, None] = {}
+        for number in range(len(self.rows)):
+            record = self.record(number)
+            for template in templates:
+                match = files.match(template.of(record))
+                if match.state == "found":
+                    matches[match.files[0]] = None
+        return list(matches)
 
     def show(self, number: int) -> Merged:
         """Show a record. Raises RecordError if there is none of that number, or if it cannot be set."""

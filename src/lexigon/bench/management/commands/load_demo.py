@@ -19,11 +19,12 @@ class Command(BaseCommand):
     help = "Adds the demo's designer and jobs where they are missing."
 
     def handle(self, *args: Any, **options: Any) -> None:
+        from demo.cards import portraits, record_files, warden_cards
         from demo.guide import guide
         from demo.magazine import magazine
         from demo.manuscripts import write_samples
         from demo.pictures import ALL
-        from demo.pieces import brochure, card, cover, flyer, invitation
+        from demo.pieces import brochure, cover, flyer, invitation
 
         write_samples(manuscripts.SAMPLES)
         user, created = get_user_model().objects.get_or_create(username=DEMO_USER)
@@ -34,7 +35,8 @@ class Command(BaseCommand):
             inside = guide()
             front = cover(inside)
             demo_files = {stored(draw()) for draw in ALL}
-            for job in (flyer(), card(), invitation(), brochure(), magazine(), front, inside):
+            demo_files |= {stored(data) for data in (*portraits().values(), *record_files().values())}
+            for job in (flyer(), warden_cards(), invitation(), brochure(), magazine(), front, inside):
                 create_job(user, job, demo_files.intersection(files_used(job)))
                 self.stdout.write(f"Added “{job.name}”.")
             parts = [{"job": front.id, "counted": "apart"}, {"job": inside.id, "counted": "own"}]

@@ -1,0 +1,69 @@
+"""The files of a merge: one PDF of all records, or files for each, with safe names from their fields."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from datetime import datetime
+from typing import IO
+
+from lexigon.core.merge.merger import Merger
+from lexigon.core.merge.templates import Template
+from lexigon.core.press.document import OutputStopped, Part, write_parts
+from lexigon.core.press.recipes import Recipe
+
+LONGEST_NAME = 120
+"""Characters of a file's name without its extension; with it, in UTF-8, it is below the 255 bytes of file systems."""
+_UNSAFE = re.compile(r'[\x00-\x1f\x7f-\x9f<>:"/\\|?*\u200e\u200f\u202a-\u202e\u2066-\u2069]+')
+"""Characters that file systems refuse or that show a name in another order (those of Windows, and marks of direction
+in Unicode, UAX 9)."""
+_RESERVED = re.compile(r"(con|prn|aux|nul|com\d|lpt\d)(\..*)?", re.I)
+"""Names of devices on Windows."""
+Progress = Callable[[int, int], bool]
+
+
+def write_merged(
+    merger: Merger,
+    numbers: Sequence[int],
+    recipe: Recipe,
+    target: IO[bytes],
+    when: datetime,
+    progress: Progress | None = None,
+    processes: int = 1,
+) -> None:
+    """Write records as one PDF, each as a part with a bookmark. ``progress`` is called after each page; when it returns
+    False, OutputStopped is raised."""
+    write_parts(list(merger.parts(numbers)), merger.job.name, recipe, target, when, progress, processes)
+
+
+def write_record(merger: Merger, number: int, recipe: Recipe, target: IO[bytes], when: datetime) -> None:
+    """Write one record as a PDF, with the bytes of the same piece typed by hand."""
+    pages = merger.show(number).pages
+    write_parts([Part(merger.composition, pages)], merger.job.name, recipe, target, when)
+
+
+def file_names(merger: Merger, numbers: Iterable[int], template: Template, suffix: str) -> Iterator[tuple[int, str]]:
+    """Iterate over the numbers of records with the names of their files: safe everywhere, and each different, in any
+    case of letters."""
+    used: set[str] = set()
+    for number in numbers:
+        record = merger.record(number)
+        bare = safe_name(template.of(record)) or f"record {number + 1}"
+        name, count = bare, 2
+        while unicodedata.normalize("NFKC", name).casefold() in used:
+            name, count = f"{bare}-{count}", count + 1
+        used.add(unicodedata.normalize("NFKC", name).casefold())
+        yield number, name + suffix
+
+
+def safe_name(text: str) -> str:
+    """Return text as the name of a file without an extension; "" if nothing of it can be one."""
+    bare = _UNSAFE.sub("-", unicodedata.normalize("NFC", text)).strip(" .-")
+    bare = re.sub(r"\s+", " ", bare)[:LONGEST_NAME].rstrip(" .-")
+    while len(bare.encode()) > 2 * LONGEST_NAME:
+        bare = bare[:-1]
+    return f"{bare}-" if _RESERVED.fullmatch(bare) else bare
+
+
+__all__ = ["OutputStopped", "file_names", "safe_name", "write_merged", "write_record"]
