@@ -143,6 +143,9 @@ def rich_job() -> Job:
     workspace.do(
         do.LinkFrames(one, pages[1], two), do.AddPicture(dataclasses.replace(picture, id="i2", file="cd" * 32))
     )
+    workspace.do(do.PutRecords("Wardens", ("id", "name"), (FILE,), 3))
+    (records,) = workspace.job.record_sets
+    workspace.do(do.AdjustRecord(records, "1", workspace.job.pages[0].objects[0].id, move=(2.0, 0.0)))
     table = next(iter(workspace.job.tables))
     workspace.do(do.JoinCells(Cells(table, 1, 0, 2, 1)))
     return workspace.job
@@ -490,9 +493,27 @@ def special(kind: str, values: Values) -> dict[str, Any] | None:
             if kind == "RemoveTableStyle"
             else {"style": {"id": dice.choice((fresh, "s1")), "name": fresh}}
         )
+    if kind in ("PutRecords", "ChangeRecordSet", "RemoveRecordSet", "AdjustRecord", "RemoveRecordAdjustment"):
+        return _of_records(kind, job, dice, fresh)
     if kind == "MoveMarking":
         return {"id": dice.choice(list(job.markings)), "to": dice.choice((0, 1))}
     return None
+
+
+def _of_records(kind: str, job: Job, dice: random.Random, fresh: str) -> dict[str, Any]:
+    """Values for the intents about record sets."""
+    (records,) = job.record_sets
+    if kind == "PutRecords":
+        return {"name": fresh, "fields": ["id", fresh], "files": [FILE], "count": 2, "id": dice.choice((None, records))}
+    if kind == "ChangeRecordSet":
+        computed = [{"name": fresh, "expression": "upper(name)"}]
+        return {"id": records} | dice.choice(({"name": fresh}, {"key": "name"}, {"computed": computed}))
+    if kind == "RemoveRecordSet":
+        return {"id": records}
+    if kind == "RemoveRecordAdjustment":
+        return {"id": next(iter(job.record_adjustments))}
+    one = dice.choice([one.id for page in job.pages for one in page.objects])
+    return {"set": records, "record": fresh, "object": one, "text": [fresh]}
 
 
 @cache

@@ -43,6 +43,8 @@ MOST_RECORDS = 100_000
 """Of one record set."""
 MOST_RECORD_FILES = 2000
 MOST_ADJUSTMENTS = 50_000
+MOST_ADJUSTED = 500
+"""Paragraphs of a story that are typed for one record."""
 
 
 @dataclass(frozen=True)

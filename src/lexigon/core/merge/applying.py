@@ -269,6 +269,9 @@ class MergePlan:
         """Return an object as a record sets it, None if it is not shown; its text is changed in ``texts``."""
         new = one.object
         for binding, template in one.bindings:
+            if any(name not in record for name in template.fields):
+                new = _emptied(new, binding.property)  # the plan reports the missing field
+                continue
             value = template.of(record).strip()
             named = template.fields[0] if len(template.fields) == 1 and len(template.parts) == 1 else ""
             if binding.property == "visible":
@@ -301,8 +304,9 @@ class MergePlan:
         file = self.pictures[match.files[0]]
         if one.picture is not None:
             framing = replace(one.picture, picture=file.id)
-            if one.picture.fit == "fill" and file.focus is not None:
-                framing = replace(framing, focus=file.focus)
+            former = self.job.pictures.get(one.picture.picture)
+            if former is not None and one.picture.focus == framed_anew(former).focus:
+                framing = replace(framing, focus=framed_anew(file).focus)  # it was not set by hand
         else:
             framing = framed_anew(file)
         return replace(one, content=framing, alt=file.alt or one.alt)
@@ -438,14 +442,12 @@ class MergePlan:
                 texts[new.story] = _retyped(texts.get(new.story) or self.texts[new.story], one.text)
 
 
-def _retyped(paragraphs: Sequence[Paragraph], text: str) -> list[Paragraph]:
-    """Return paragraphs with other words, one a line; each keeps the formatting of the one at its place, or of the
-    last."""
-    lines = story_text.clean(text).split("\n")
+def _retyped(paragraphs: Sequence[Paragraph], texts: Sequence[str]) -> list[Paragraph]:
+    """Return paragraphs with other words; each keeps the formatting of the one at its place, or of the last."""
     new = []
-    for number, line in enumerate(lines):
+    for number, text in enumerate(texts):
         like = paragraphs[min(number, len(paragraphs) - 1)]
-        own = story_text.reworded(like, line.replace("\v", story_text.LINE_BREAK))
+        own = story_text.reworded(like, story_text.clean(text).replace("\n", story_text.LINE_BREAK))
         new.append(own if number < len(paragraphs) else replace(own, id=f"{like.id[:18]}.{number}"))
     return new
 

@@ -7,6 +7,7 @@ the composition follows both. Records may be shown in any order.
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import date
 from functools import partial
@@ -80,8 +81,12 @@ class Merger:
         """Return the sets that the computed fields of the records may look up."""
         if find is None or not any("lookup" in one.expression.casefold() for one in records.computed):
             return {}
-        others = (one for one in self.job.record_sets.values() if one.id != records.id)
-        return {one.name: RecordRows(one, find).whole(Surroundings(self.job.brief.language)) for one in others}
+        others: dict[str, Records] = {}
+        for one in self.job.record_sets.values():
+            with suppress(RecordError):  # one whose files are missing is not there to be looked up
+                if one.id != records.id:
+                    others[one.name] = RecordRows(one, find).whole(Surroundings(self.job.brief.language))
+        return others
 
     def numbers(self) -> list[int]:
         """Return the numbers of the records that are merged, without those switched off."""

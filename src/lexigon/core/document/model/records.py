@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from lexigon.core.document.limits import (
+    MOST_ADJUSTED,
     MOST_FIELDS,
     MOST_RECORD_FILES,
     FieldName,
@@ -17,6 +18,7 @@ from lexigon.core.document.limits import (
     Name,
     Note,
     RecordCount,
+    Text,
 )
 from lexigon.core.document.model.pictures import Picture
 
@@ -107,5 +109,5 @@ class RecordAdjustment:
     """Points to the right and down."""
     picture: Picture | None = None
     """The picture with its crop."""
-    text: Note | None = None
-    """The words of its story, one paragraph a line."""
+    text: Annotated[tuple[Text, ...], Many(MOST_ADJUSTED)] | None = None
+    """The words of its story, by paragraph."""

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from lexigon.core.document import story_text
 from lexigon.core.document.limits import (
+    MOST_ADJUSTED,
     MOST_FIELDS,
     MOST_RECORD_FILES,
     FieldName,
@@ -17,6 +18,7 @@ from lexigon.core.document.limits import (
     Name,
     Note,
     RecordCount,
+    Text,
 )
 from lexigon.core.document.model import ComputedField, Job, Picture, RecordAdjustment, RecordSet, all_in
 from lexigon.core.editing.edits import EditError, Primitive, PutEntry, put
@@ -135,7 +137,7 @@ class AdjustRecord:
     object: Id
     move: tuple[float, float] | None = None
     picture: Picture | None = None
-    text: Note | None = None
+    text: Annotated[tuple[Text, ...], Many(MOST_ADJUSTED, 1)] | None = None
     do: Literal["adjust-record"] = "adjust-record"
     label = "Adjust record"
 
