@@ -11,6 +11,7 @@ PLACES = (
     ("flatplan", "Flatplan"),
     ("board", "Board"),
     ("manuscript", "Manuscript"),
+    ("merge", "Merge"),
     ("press", "Press"),
 )
 

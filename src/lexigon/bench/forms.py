@@ -7,12 +7,24 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from django.http import HttpRequest
 
-from lexigon.core.document.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, KeyOrEmpty, Many, Matching, Within
+from lexigon.core.document.limits import (
+    MOST_PARAGRAPHS,
+    MOST_RECORDS,
+    MOST_TEXT,
+    Key,
+    KeyOrEmpty,
+    Many,
+    Matching,
+    Name,
+    Note,
+    Within,
+)
 from lexigon.core.document.model import Listing
 from lexigon.core.editing import intents
 from lexigon.core.editing.intents import Place
 from lexigon.core.fileformat.values import parsed, read
 from lexigon.core.manuscript.review.finding import Exchange, Query
+from lexigon.core.merge.storage import CellChange
 from lexigon.core.press.recipes import Landscape
 from lexigon.core.publication.order import Counted
 
@@ -409,6 +421,55 @@ class ExportForm:
     pages: Line = ""
     landscape: Landscape | None = None
     """The placement of landscape pages, or None for that of the recipe."""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class CellsForm:
+    """Changed cells of a record set."""
+
+    set: KeyOrEmpty = ""
+    changes: Annotated[tuple[CellChange, ...], Many(MOST_RECORDS)] = ()
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class RowsForm:
+    """Records to add at the end of a set, or to delete."""
+
+    set: KeyOrEmpty = ""
+    add: Annotated[int, Within(0, 1000, "Add at most 1,000 records at a time.")] = 0
+    remove: Annotated[tuple[Whole, ...], Many(MOST_RECORDS)] = ()
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class NewSetForm:
+    """A record set to be typed: its name, and the names of its fields."""
+
+    name: Name
+    fields: Note
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class IntentsForm:
+    """Intents from a place without pages in view."""
+
+    intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS)] = ()
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class MergeExportForm:
+    """A merge to be exported: records as a range of numbers, or as they are listed in ``numbers``."""
+
+    set: KeyOrEmpty = ""
+    recipe: Word = "print"
+    form: Literal["one", "each", "sheets"] = "one"
+    records: Line = ""
+    numbers: Annotated[tuple[Whole, ...], Many(MOST_RECORDS)] | None = None
+    name: Word = ""
+    sheet: Word = "A4"
+    gap: Word = "0"
+    order: Literal["rows", "stacks"] = "rows"
+    flip: Literal["long", "short"] = "long"
+    marks: bool = True
 
 
 @dataclass(frozen=True)

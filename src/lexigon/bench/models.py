@@ -421,6 +421,11 @@ class PressWork(Work):
         return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
 
     @property
+    def unfinished(self) -> tuple[str, ...]:
+        """Return the paths of files that are only there until it is made."""
+        return ()
+
+    @property
     def place(self) -> str:
         """Return the path of the file."""
         return self.proof.removesuffix(".pdf") + (".zip" if self.recipe == "png" else ".pdf")
@@ -439,6 +444,45 @@ class Output(PressWork):
     @property
     def subject(self) -> str:
         return self.job_id
+
+
+class MergeOutput(PressWork):
+    """The files of a merge of one revision of a job. The worker reports ``done`` of ``total`` records or pages."""
+
+    folder = "merges"
+    FORMS = (("one", "one PDF"), ("each", "a file for each record"), ("sheets", "sheets"))
+    job = models.ForeignKey(Job, on_delete=models.CASCADE)
+    revision = models.PositiveIntegerField()
+    record_set = models.CharField(max_length=40)
+    numbers = models.JSONField(default=list)
+    """The records, by their numbers from 0."""
+    form = models.CharField(max_length=8, choices=FORMS, default="one")
+    name = models.CharField(max_length=400, blank=True)
+    """The template of the names of files."""
+    layout = models.JSONField(default=dict)
+    """How sheets are laid out (``core.press.sheets.SheetLayout``)."""
+
+    class Meta(PressWork.Meta):
+        pass
+
+    @property
+    def subject(self) -> str:
+        return self.job_id
+
+    @property
+    def place(self) -> str:
+        return self.proof.removesuffix(".pdf") + (".zip" if self.form == "each" or self.recipe == "png" else ".pdf")
+
+    def part(self, number: int) -> str:
+        """Return the path of the finished file of one record, which a worker that takes over need not make again."""
+        return f"{self.folder}/{self.pk}-parts/{number}"
+
+    @property
+    def unfinished(self) -> tuple[str, ...]:
+        """Return the paths of finished parts: another worker may go on with them as long as the merge is not ended."""
+        if self.form != "each" or self.state == self.RUNNING:
+            return ()
+        return tuple(self.part(number) for number in self.numbers)
 
 
 class Publication(models.Model):

@@ -23,10 +23,11 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.forks import processes_available
 from lexigon.core.intake.drawings import normalised
+from lexigon.core.lengths import parse
 from lexigon.core.merge.applying import is_bound
 from lexigon.core.merge.files import PICTURES
 from lexigon.core.merge.merger import Merger
-from lexigon.core.merge.output import file_names, write_merged, write_record
+from lexigon.core.merge.output import file_names, write_merged, write_record, write_sheets
 from lexigon.core.merge.reading import read_records
 from lexigon.core.merge.storage import record_set
 from lexigon.core.merge.templates import read_template
@@ -35,6 +36,7 @@ from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.plural import counted
 from lexigon.core.press.recipes import Recipe, recipe
+from lexigon.core.press.sheets import SHEETS, SheetLayout
 
 DESCRIPTION = (
     "Export a job once for each of its records. The records are those of the job, or of a file: CSV, XLSX, ODS, JSON "
@@ -44,6 +46,7 @@ EXAMPLES = (
     "lexigon merge cards.lexigon --output cards.pdf",
     "lexigon merge cards.lexigon --records wardens.csv --files portraits --recipe trim "
     "--name '{surname}-{id}' --output-folder cards",
+    "lexigon merge cards.lexigon --sheet SRA3 --order stacks --recipe trim --output sheets.pdf",
     "lexigon merge cards.lexigon --records wardens.csv --check",
 )
 
@@ -66,6 +69,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="TEMPLATE",
         help="names of the files, with fields in braces: {surname}-{id}",
     )
+    parser.add_argument("--sheet", choices=tuple(SHEETS), help="gang the pieces on sheets of this size")
+    parser.add_argument("--gap", default="0", help="distance between pieces on a sheet (default: %(default)s)")
+    parser.add_argument(
+        "--order",
+        choices=("rows", "stacks"),
+        default="rows",
+        help="successive pieces beside each other, or on top of each other once the sheets are cut",
+    )
+    parser.add_argument(
+        "--flip", choices=("long", "short"), default="long", help="the edge about which sheets are turned for the backs"
+    )
     add_strict(parser)
     add_json(parser)
 
@@ -82,6 +96,8 @@ def run(options: argparse.Namespace) -> int:
             return code
         if options.output_folder:
             _write_each(merger, numbers, chosen, options)
+        elif options.sheet:
+            _write_sheets(merger, numbers, chosen, options, Path(folder))
         else:
             with OutFile(Path(options.output)) as stream:
                 date = date_of(Path(options.job))
@@ -207,6 +223,18 @@ def _write_each(merger: Merger, numbers: Sequence[int], chosen: Recipe, options:
         with OutFile(target / name) as stream:
             write_record(merger, number, chosen, stream, date)
     print(f"{target}: {counted(len(numbers), 'record')}", file=sys.stderr)
+
+
+def _write_sheets(
+    merger: Merger, numbers: Sequence[int], chosen: Recipe, options: argparse.Namespace, folder: Path
+) -> None:
+    gap = parse(options.gap, merger.job.brief.unit, minimum=0)
+    layout = SheetLayout(options.sheet, gap, order=options.order, flip=options.flip)
+    sheets, date = folder / "sheets.pdf", date_of(Path(options.job))
+    pages = write_sheets(merger, numbers, chosen, layout, sheets, date, processes=processes_available())
+    with OutFile(Path(options.output)) as stream:
+        stream.write(sheets.read_bytes())
+    print(f"{options.output}: {counted(pages, 'page')} of sheets", file=sys.stderr)
 
 
 def _write_images(merger: Merger, number: int, chosen: Recipe, target: Path, name: str, date: datetime) -> None:

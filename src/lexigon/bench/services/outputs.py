@@ -16,7 +16,7 @@ from django.dispatch import receiver
 from django.utils import timezone
 from django_tasks import task
 
-from lexigon.bench.models import Edit, Job, Output, PressWork, PublicationOutput
+from lexigon.bench.models import Edit, Job, MergeOutput, Output, PressWork, PublicationOutput
 from lexigon.bench.services import rows, store, work
 from lexigon.bench.services.files import Files
 from lexigon.core.check.findings import findings_of
@@ -116,28 +116,38 @@ Row = TypeVar("Row", bound=PressWork)
 
 def run_output(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
     """Make one file, for a worker; ``pressing`` says of what."""
-    with work.claimed(kind, pk) as output:
-        if output is not None:
-            with line_cache(output.subject):
-                _run(output, pressing)
-            save_shaped_words()
 
-
-def _run(output: Row, pressing: Callable[[Row], Pressing]) -> None:
-    try:
+    def make(output: Row, folder: Path) -> None:
         pressed = pressing(output)
         try:
-            with TemporaryDirectory(prefix="lexigon-") as folder:
-                _make(output, pressed, Path(folder))
+            _make(output, pressed, folder)
         finally:
             for part in pressed.parts:
                 part.composition.let_go()
+
+    run_work(kind, pk, make)
+
+
+def run_work(kind: type[Row], pk: int, make: Callable[[Row, Path], None]) -> None:
+    """Do a piece of work that ends with files, for a worker: ``make`` is called with a folder for them. What goes wrong
+    is written to the row."""
+    with work.claimed(kind, pk) as output:
+        if output is not None:
+            with line_cache(output.subject):
+                _run(output, make)
+            save_shaped_words()
+
+
+def _run(output: Row, make: Callable[[Row, Path], None]) -> None:
+    try:
+        with TemporaryDirectory(prefix="lexigon-") as folder:
+            make(output, Path(folder))
     except (OutputStopped, work.Superseded):
-        _remove(output)
+        remove_files_of(output)
     except LexigonError as error:
         work.end(output, PressWork.FAILED, error=str(error))
     except BaseException:
-        _remove(output)
+        remove_files_of(output)
         work.end(output, PressWork.FAILED, error=WRONG)
         raise
 
@@ -157,8 +167,9 @@ def _job_findings(parts: Sequence[Part]) -> list[dict[str, Any]]:
     return findings[:MOST_FINDINGS]
 
 
-def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
-    chosen, reported = recipe(output.recipe, **output.options), time.monotonic()
+def reporting(output: PressWork) -> Callable[[int, int], bool]:
+    """Return what reports the progress of an output, now and then."""
+    reported = time.monotonic()
 
     def progress(done: int, total: int) -> bool:
         nonlocal reported
@@ -167,6 +178,11 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
             work.report(output, done, total)
         return True
 
+    return progress
+
+
+def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
+    chosen, progress = recipe(output.recipe, **output.options), reporting(output)
     pdf, images = folder / "made.pdf", folder / "made.zip"
     with pdf.open("wb") as target:
         painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
@@ -184,7 +200,7 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
     store.put(output.proof, pdf)
     total = sum(len(part.pages) for part in pressing.parts)
     if not work.end(output, PressWork.READY, facts=facts, done=total, total=total):
-        _remove(output)
+        remove_files_of(output)
 
 
 def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
@@ -213,17 +229,19 @@ def _numbers(parts: Sequence[Part]) -> Iterable[int]:
     return range(1, sum(len(part.pages) + part.blank for part in parts) + 1)
 
 
-def _remove(output: PressWork) -> None:
-    for place in (output.place, output.proof):
+def remove_files_of(output: PressWork) -> None:
+    """Remove the files of an output."""
+    for place in (output.place, output.proof, *output.unfinished):
         store.remove(place)
 
 
-for _kind in (Output, PublicationOutput):
-    work.LEFT[_kind] = _remove
+for _kind in (Output, PublicationOutput, MergeOutput):
+    work.LEFT[_kind] = remove_files_of
 
 
 @receiver(post_delete, sender=Output)
 @receiver(post_delete, sender=PublicationOutput)
+@receiver(post_delete, sender=MergeOutput)
 def remove_files(instance: PressWork, **_: Any) -> None:
     """The files of an output go with it, and so with its job."""
-    transaction.on_commit(lambda: _remove(instance))
+    transaction.on_commit(lambda: remove_files_of(instance))

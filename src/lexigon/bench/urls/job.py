@@ -38,6 +38,7 @@ urlpatterns = [
     path("compare/", include(compare_urls)),
     path("comments/", include(comments_urls)),
     path("manuscript/", include("lexigon.bench.urls.manuscript")),
+    path("merge/", include("lexigon.bench.urls.merge")),
     path("press/", include("lexigon.bench.urls.press")),
     path("", include("lexigon.bench.urls.board")),
 ]

@@ -155,6 +155,8 @@ class MergePlan:
         self.character_styles = _by_name(job.character_styles)
         self.masters = _by_name(job.masters)
         self.ink_sets = _by_name(job.ink_sets)
+        self.used = {name.casefold() for name, _ in bound_fields(job)}
+        """The fields that the job uses, in small letters."""
         self.texts = {story.id: tuple(story.paragraphs) for story in all_texts(job)}
         """The text of each story as it is in the job, whatever record is shown."""
         self.stories = [key for key, paragraphs in self.texts.items() if any(record_fields(paragraphs))]

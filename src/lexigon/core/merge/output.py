@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import re
+import tempfile
 import unicodedata
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import replace
 from datetime import datetime
+from pathlib import Path
 from typing import IO
 
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.templates import Template
-from lexigon.core.press.document import OutputStopped, Part, write_parts
+from lexigon.core.press.document import Part, write_parts
 from lexigon.core.press.recipes import Recipe
+from lexigon.core.press.sheets import SheetLayout, gang, grid_of
 
 LONGEST_NAME = 120
 """Characters of a file's name without its extension; with it, in UTF-8, it is below the 255 bytes of file systems."""
@@ -35,6 +39,28 @@ def write_merged(
     """Write records as one PDF, each as a part with a bookmark. ``progress`` is called after each page; when it returns
     False, OutputStopped is raised."""
     write_parts(list(merger.parts(numbers)), merger.job.name, recipe, target, when, progress, processes)
+
+
+def write_sheets(
+    merger: Merger,
+    numbers: Sequence[int],
+    recipe: Recipe,
+    layout: SheetLayout,
+    target: Path,
+    when: datetime,
+    progress: Progress | None = None,
+    processes: int = 1,
+) -> int:
+    """Write records ganged on sheets as a PDF. The recipe's marks are left out: sheets have their own. Returns the
+    number of pages. Raises LexigonError if a piece does not fit on a sheet."""
+    first = merger.show(numbers[0])
+    grid_of(layout, *merger.job.page_size(first.pages[0] if first.pages else 0))
+    parts = list(merger.parts(numbers))
+    trimmed = replace(recipe, bleed=True, marks=False, information=False, links=False, landscape="upright")
+    with tempfile.NamedTemporaryFile(suffix=".pdf") as pieces:
+        write_parts(parts, merger.job.name, trimmed, pieces, when, progress, processes)
+        pieces.flush()
+        return gang(Path(pieces.name), target, layout, [len(part.pages) for part in parts])
 
 
 def write_record(merger: Merger, number: int, recipe: Recipe, target: IO[bytes], when: datetime) -> None:
@@ -64,6 +90,3 @@ def safe_name(text: str) -> str:
     while len(bare.encode()) > 2 * LONGEST_NAME:
         bare = bare[:-1]
     return f"{bare}-" if _RESERVED.fullmatch(bare) else bare
-
-
-__all__ = ["OutputStopped", "file_names", "safe_name", "write_merged", "write_record"]

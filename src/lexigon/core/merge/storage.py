@@ -31,6 +31,16 @@ class Row:
     on: bool = True
 
 
+@dataclass(slots=True, frozen=True)
+class CellChange:
+    """A value of a record, given by the number of its row from 0, or whether the record is merged."""
+
+    row: int
+    field: str = ""
+    value: str = ""
+    on: bool | None = None
+
+
 def pack(rows: Sequence[Row]) -> tuple[tuple[str, ...], dict[str, bytes]]:
     """Return the hashes of the files of rows, in order, and their content by hash."""
     files = [packed(rows[start : start + ROWS_PER_FILE]) for start in range(0, len(rows), ROWS_PER_FILE)]

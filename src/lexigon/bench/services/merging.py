@@ -1,0 +1,302 @@
+"""Merging on screen: records of a job as a table, each with its verdict and its piece."""
+
+from __future__ import annotations
+
+import threading
+import time
+import weakref
+from collections import OrderedDict
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from typing import Any, Literal
+
+from lexigon.bench.services.files import Files
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.pictures import addresses
+from lexigon.core.document.model import Job, RecordSet
+from lexigon.core.editing.intents import PutRecords
+from lexigon.core.fileformat.values import plain
+from lexigon.core.merge.kinds import FieldFacts, field_facts
+from lexigon.core.merge.merger import Merged, Merger
+from lexigon.core.merge.model import MOST_VALUE, Recognition, RecordError, Records
+from lexigon.core.merge.reading import read_records
+from lexigon.core.merge.reloading import Reload, reloaded
+from lexigon.core.merge.storage import CellChange, RecordRows, Row, pack
+from lexigon.core.merge.verdicts import RecordCheck, Verdict
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.svg import svg_of
+
+MOST_OPEN = 4
+"""Mergers that stay composed."""
+BUDGET = 0.3
+"""Seconds of checking in one request."""
+SAMPLE = 6
+"""Records that are shown before they are imported."""
+MOST_CHANGES = 200
+"""Changes of reloaded records that are listed."""
+
+
+@dataclass(slots=True, weakref_slot=True)
+class LiveMerge:
+    """A merger of a job at one revision, with the verdicts known so far. Use it with its ``lock``."""
+
+    revision: int
+    records: RecordSet
+    merger: Merger
+    check: RecordCheck | None = None
+    verdicts: dict[int, Verdict] = field(default_factory=dict)
+    lock: threading.RLock = field(default_factory=threading.RLock)
+
+    def __post_init__(self) -> None:
+        weakref.finalize(self, self.merger.composition.let_go).atexit = False
+
+    def check_some(self, seconds: float = BUDGET) -> None:
+        """Check records that have no verdict yet, for some time, at least one."""
+        end = time.monotonic() + seconds
+        for number in self.merger.numbers():
+            if number not in self.verdicts:
+                self.check = self.check or RecordCheck(self.merger)
+                self.verdicts[number] = self.check.verdict(number)
+                if time.monotonic() > end:
+                    return
+
+
+_open: OrderedDict[tuple[str, str], LiveMerge] = OrderedDict()
+_guard = threading.Lock()
+
+
+def records_of(job: Job, key: str) -> RecordSet:
+    """Return a record set by its id, "" for the first. Raises RecordError if there is none."""
+    own = job.record_sets.get(key) if key else next(iter(job.record_sets.values()), None)
+    if own is None:
+        raise RecordError("That record set is no longer in the job." if key else "This job has no records yet.")
+    return own
+
+
+def live_merge(live: OpenJob, key: str) -> LiveMerge:
+    """Return the merger of a record set with the job as it is. Building one takes a moment; the last few are cached."""
+    own = records_of(live.job, key)
+    with _guard:
+        cached = _open.get((live.key, own.id))
+        if cached is not None and cached.revision == live.revision:
+            _open.move_to_end((live.key, own.id))
+            return cached
+    merger = Merger(live.job, own, live.files.path_of, live.workspace.composition.today)
+    opened = LiveMerge(live.revision, own, merger)
+    with _guard:
+        _open[live.key, own.id] = opened
+        while len(_open) > MOST_OPEN:
+            _open.popitem(last=False)
+    return opened
+
+
+def describe_sets(job: Job) -> list[dict[str, Any]]:
+    """Return the record sets of a job for the screen."""
+    return [
+        {
+            "id": one.id,
+            "name": one.name,
+            "fields": list(one.fields),
+            "computed": [{"name": own.name, "expression": own.expression} for own in one.computed],
+            "count": one.count,
+            "key": one.key,
+            "source": one.source,
+        }
+        for one in job.record_sets.values()
+    ]
+
+
+Show = Literal["all", "ready", "warning", "error", "off"]
+
+
+@dataclass(slots=True, frozen=True)
+class TableQuery:
+    """Which rows of the table are asked for, and in what order."""
+
+    search: str = ""
+    sort: str = ""
+    descending: bool = False
+    show: Show = "all"
+    start: int = 0
+    count: int = 100
+
+
+def table(merge: LiveMerge, query: TableQuery) -> dict[str, Any]:
+    """Return rows of the table: ``rows`` (number, whether it is merged, values), their ``total``, and the ``numbers``
+    before and after each for stepping."""
+    merger, names = merge.merger, merge.records.names
+    needle = query.search.strip().casefold()
+    rows: list[tuple[int, bool, dict[str, str]]] = []
+    for number in range(len(merger.rows)):
+        on = merger.rows.row(number).on
+        verdict = merge.verdicts.get(number)
+        if query.show == "off" and on:
+            continue
+        if query.show in ("ready", "warning", "error") and (verdict is None or not on or verdict.level != query.show):
+            continue
+        record = merger.record(number)
+        if needle and not any(needle in value.casefold() for value in record.values()):
+            continue
+        rows.append((number, on, record))
+    if query.sort in names:
+        numeric = field_facts(query.sort, (record[query.sort] for _, _, record in rows)).kind == "number"
+        rows.sort(key=lambda row: _sort_key(row[2][query.sort], numeric), reverse=query.descending)
+    part = rows[query.start : query.start + query.count]
+    return {
+        "total": len(rows),
+        "start": query.start,
+        "rows": [[number, on, [record.get(name, "") for name in names]] for number, on, record in part],
+        "numbers": [number for number, _, _ in rows],
+    }
+
+
+def _sort_key(value: str, numeric: bool) -> tuple[int, float, str]:
+    from lexigon.core.merge.expressions import number_of
+
+    number = number_of(value) if numeric else None
+    if not value.strip():
+        return (2, 0.0, "")  # empty values come last
+    return (0, float(number), "") if number is not None else (1, 0.0, value.casefold())
+
+
+def verdict_rows(merge: LiveMerge) -> list[dict[str, Any]]:
+    """Return the verdicts known so far."""
+    return [
+        {
+            "number": one.number,
+            "level": one.level,
+            "words": one.words,
+            "problems": [_problem(problem) for problem in one.problems],
+        }
+        for one in merge.verdicts.values()
+    ]
+
+
+def _problem(problem: Any) -> dict[str, Any]:
+    values = {name: getattr(problem, name) for name in ("kind", "text", "field", "value")}
+    return values | {"suggestions": list(problem.suggestions)}
+
+
+def piece(merge: LiveMerge, key: str, number: int) -> dict[str, Any]:
+    """Return a record as it is shown: its values and pages, each as SVG. Points."""
+    merger = merge.merger
+    shown: Merged = merger.show(number)
+    display, labels = Display(merger.composition), merger.composition.values.labels
+    pages = []
+    for index in shown.pages:
+        width, height = merger.job.page_size(index)
+        svg = svg_of(display.page(index).items(), addresses(key))
+        pages.append({"index": index, "label": labels[index], "w": width, "h": height, "svg": svg})
+    return {"number": number, "key": shown.key, "record": shown.record, "pages": pages}
+
+
+def extremes(merge: LiveMerge) -> dict[str, Any]:
+    """Return, for each field, the records with its longest and its shortest value, and the record with most words."""
+    rows = [merge.merger.record(number) for number in merge.merger.numbers()]
+    numbers = merge.merger.numbers()
+    facts: list[FieldFacts] = [field_facts(name, (row[name] for row in rows)) for name in merge.records.names]
+    ends = {one.name: [numbers[one.longest], numbers[one.shortest]] for one in facts if one.longest >= 0}
+    most = max(merge.verdicts.values(), key=lambda one: one.words, default=None)
+    return {"fields": ends, "most_words": most.number if most else None, "kinds": {one.name: one.kind for one in facts}}
+
+
+# Importing
+
+
+def recognised(data: bytes, language: str, **given: Any) -> dict[str, Any]:
+    """Return how a file of records is read, with its first records, before it is imported."""
+    records, recognition = read_records(data, language=language, **given)
+    facts = [field_facts(name, records.column(name)) for name in records.fields]
+    return {
+        "recognition": _recognition(recognition),
+        "count": len(records.rows),
+        "fields": [{"name": one.name, "kind": one.kind, "empty": one.empty, "odd": len(one.odd)} for one in facts],
+        "rows": [list(row) for row in records.rows[:SAMPLE]],
+    }
+
+
+def _recognition(recognition: Recognition) -> dict[str, Any]:
+    names = ("kind", "encoding", "separator", "sheet", "header")
+    values = {name: getattr(recognition, name) for name in names}
+    return values | {"sheets": list(recognition.sheets), "ragged": list(recognition.ragged[:20])}
+
+
+def reload_of(live: OpenJob, key: str, records: Records) -> Reload:
+    """Return what changes where the records of a set are replaced."""
+    own = records_of(live.job, key)
+    shared_key = own.key if own.key in records.fields else ""
+    return reloaded(RecordRows(own, live.files.path_of), records, shared_key)
+
+
+def describe_reload(reload: Reload) -> dict[str, Any]:
+    """Return what changes in reloaded records for the screen."""
+    return {
+        "added": list(reload.added[:MOST_CHANGES]),
+        "removed": list(reload.removed[:MOST_CHANGES]),
+        "changed": [plain(one) for one in reload.changed[:MOST_CHANGES]],
+        "counts": [len(reload.added), len(reload.removed), len({one.key for one in reload.changed})],
+        "new_fields": list(reload.new_fields),
+        "lost_fields": list(reload.lost_fields),
+    }
+
+
+def import_intent(live: OpenJob, records: Records, name: str, source: str, key: str = "") -> PutRecords:
+    """Store records and return the intent that adds them as a set, or replaces those of one."""
+    rows = reload_of(live, key, records).rows if key else [Row(values) for values in records.rows]
+    names, files = pack(rows)
+    _store(live.files, files)
+    return PutRecords(name, records.fields, names, len(rows), source, key or None)
+
+
+def _store(files: Files, contents: dict[str, bytes]) -> None:
+    for content in contents.values():
+        files.keep(content)
+
+
+# Editing
+
+
+def change_intent(live: OpenJob, key: str, changes: Iterable[CellChange]) -> PutRecords:
+    """Store changed cells and return the intent for them. Raises RecordError for rows and fields that are not there."""
+    own = records_of(live.job, key)
+    rows = RecordRows(own, live.files.path_of)
+    new: dict[int, Row] = {}
+    for one in changes:
+        if not 0 <= one.row < len(rows):
+            raise RecordError("That record is no longer in the set.")
+        row = new.get(one.row) or rows.row(one.row)
+        if one.on is not None:
+            row = replace(row, on=one.on)
+        if one.field:
+            if one.field not in own.fields:
+                raise RecordError(f"The values of “{one.field}” are computed. Change its expression instead.")
+            if len(one.value) > MOST_VALUE:
+                raise RecordError(f"A value has at most {MOST_VALUE:,} characters.")
+            at = own.fields.index(one.field)
+            row = replace(row, values=(*row.values[:at], one.value, *row.values[at + 1 :]))
+        new[one.row] = row
+    changed, files = rows.with_rows(new)
+    _store(live.files, files)
+    return PutRecords(own.name, own.fields, changed.files, own.count, id=own.id)
+
+
+def rows_intent(live: OpenJob, key: str, *, add: int = 0, remove: Iterable[int] = ()) -> PutRecords:
+    """Return the intent that adds empty records at the end of a set, or deletes some."""
+    own = records_of(live.job, key)
+    gone = set(remove)
+    rows = [row for number, row in enumerate(RecordRows(own, live.files.path_of)) if number not in gone]
+    rows += [Row(("",) * len(own.fields))] * add
+    names, files = pack(rows)
+    _store(live.files, files)
+    return PutRecords(own.name, own.fields, names, len(rows), id=own.id)
+
+
+def typed_records(text: str) -> Records:
+    """Return the fields of a new record set as they are typed: names separated by commas or lines. Raises
+    RecordError."""
+    from lexigon.core.merge.model import unique_names
+
+    names = [name.strip() for name in text.replace("\n", ",").split(",") if name.strip()]
+    if not names:
+        raise RecordError("Type the names of the fields, such as name, post, phone.")
+    return Records(tuple(unique_names(names)), ())

@@ -1,0 +1,23 @@
+"""The addresses below a job's ``merge/``."""
+
+from django.urls import path
+
+from lexigon.bench.views import merge
+
+urlpatterns = [
+    path("", merge.merge, name="merge"),
+    path("rows/", merge.rows, name="merge-rows"),
+    path("verdicts/", merge.verdicts, name="merge-verdicts"),
+    path("piece/", merge.piece, name="merge-piece"),
+    path("look/", merge.look, name="merge-look"),
+    path("import/", merge.import_records, name="merge-import"),
+    path("new/", merge.new_set, name="merge-new"),
+    path("cells/", merge.cells, name="merge-cells"),
+    path("change-rows/", merge.change_rows, name="merge-change-rows"),
+    path("change/", merge.change, name="merge-change"),
+    path("start/", merge.start, name="merge-start"),
+    path("<int:pk>/", merge.status, name="merge-status"),
+    path("<int:pk>/stop/", merge.stop, name="merge-stop"),
+    path("<int:pk>/file/", merge.download, name="merge-file"),
+    path("<int:pk>/proof/<int:index>.png", merge.proof, name="merge-proof"),
+]
