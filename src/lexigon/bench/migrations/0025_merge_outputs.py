@@ -8,7 +8,7 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
 
     dependencies = [
-        ('bench', '0001_to_0024'),
+        ('bench', '0024_one_table_of_entries'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
