@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from django.http import HttpRequest
 
 from lexigon.core.document.limits import (
+    MOST_FIELDS,
     MOST_PARAGRAPHS,
     MOST_RECORDS,
     MOST_TEXT,
@@ -19,7 +20,7 @@ from lexigon.core.document.limits import (
     Note,
     Within,
 )
-from lexigon.core.document.model import Listing
+from lexigon.core.document.model import ComputedField, Listing
 from lexigon.core.editing import intents
 from lexigon.core.editing.intents import Place
 from lexigon.core.fileformat.values import parsed, read
@@ -446,6 +447,14 @@ class NewSetForm:
 
     name: Name
     fields: Note
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class ComputedForm:
+    """The computed fields of a record set."""
+
+    set: KeyOrEmpty = ""
+    computed: Annotated[tuple[ComputedField, ...], Many(MOST_FIELDS)] = ()
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -14,6 +14,7 @@ urlpatterns = [
     path("new/", merge.new_set, name="merge-new"),
     path("cells/", merge.cells, name="merge-cells"),
     path("change-rows/", merge.change_rows, name="merge-change-rows"),
+    path("computed/", merge.computed, name="merge-computed"),
     path("change/", merge.change, name="merge-change"),
     path("start/", merge.start, name="merge-start"),
     path("<int:pk>/", merge.status, name="merge-status"),

@@ -8,16 +8,25 @@ from django.http import FileResponse, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import CellsForm, IntentsForm, MergeExportForm, NewSetForm, RowsForm, parse_request
+from lexigon.bench.forms import (
+    CellsForm,
+    ComputedForm,
+    IntentsForm,
+    MergeExportForm,
+    NewSetForm,
+    RowsForm,
+    parse_request,
+)
 from lexigon.bench.models import Job, MergeOutput, Role
 from lexigon.bench.services import merge_outputs, merging, work
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.views.press import file_response, output_row, proofed
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.editing.intents import intent_from_plain
+from lexigon.core.editing.intents import ChangeRecordSet, intent_from_plain
 from lexigon.core.lengths import parse
 from lexigon.core.merge.applying import bound_fields, is_bound
+from lexigon.core.merge.expressions import read_expression
 from lexigon.core.merge.model import LARGEST, RecordError, Records
 from lexigon.core.merge.readers.delimited import SEPARATORS
 from lexigon.core.merge.readers.encodings import ENCODINGS
@@ -186,6 +195,25 @@ def change_rows(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, RowsForm)
     with opened(job.pk) as live:
         live.do([merging.rows_intent(live, form.set, add=form.add, remove=form.remove)], request.user)
+        return JsonResponse(_state(live))
+
+
+@require_POST
+@job_view
+@answers_json
+def computed(request: HttpRequest, job: Job) -> HttpResponse:
+    """Change the computed fields of a record set; an expression that cannot be read is refused with the reason."""
+    form = parse_request(request, ComputedForm)
+    with opened(job.pk) as live:
+        own = merging.records_of(live.job, form.set)
+        names = list(own.fields)
+        for one in form.computed:
+            try:
+                read_expression(one.expression, names)
+            except RecordError as error:
+                raise RecordError(f"“{one.name}”: {error}") from error
+            names.append(one.name)
+        live.do([ChangeRecordSet(own.id, computed=form.computed)], request.user)
         return JsonResponse(_state(live))
 
 

@@ -1,0 +1,164 @@
+// The piece with the record in view: its pages, what is wrong with it, and steps to other records.
+import { element, room } from "../dom.js";
+import { setFeatures } from "../features.js";
+import { Cancelled, messageOf } from "../errors.js";
+import { counted } from "../numerals.js";
+import { toast } from "../notice.js";
+import { ask, change, choose, columns, current, on, state } from "./state.js";
+
+const NS = "http://www.w3.org/2000/svg";
+const [steps, name, problems, pages, unbound, adjustments] = [
+  "steps",
+  "record-name",
+  "problems",
+  "piece",
+  "unbound",
+  "adjustments",
+].map((id) => room(id));
+const slide = /** @type {HTMLInputElement} */ (room("slide"));
+const jump = /** @type {HTMLSelectElement} */ (room("jump"));
+const [back, forth] = ["back", "forth"].map((id) => /** @type {HTMLButtonElement} */ (room(id)));
+
+let under = new AbortController();
+let shown = null;
+
+/** Fetch and show the record in view; of several in a row only the last. */
+async function load() {
+  under.abort();
+  under = new AbortController();
+  const number = state.record;
+  place();
+  if (number < 0 || !current()) {
+    pages.replaceChildren();
+    problems.replaceChildren();
+    return;
+  }
+  layProblems();
+  try {
+    const answer = await ask("piece", { record: String(number) }, under.signal);
+    if (number !== state.record) return;
+    shown = answer;
+    lay();
+  } catch (error) {
+    if (!(error instanceof Cancelled)) toast(messageOf(error), true);
+  }
+}
+
+function place() {
+  const at = state.numbers.indexOf(state.record);
+  steps.hidden = at < 0;
+  slide.max = String(Math.max(state.numbers.length - 1, 0));
+  slide.value = String(Math.max(at, 0));
+  back.disabled = at <= 0;
+  forth.disabled = at >= state.numbers.length - 1;
+  name.textContent = at < 0 ? "" : `Record ${counted(at + 1)} of ${counted(state.numbers.length)}`;
+  unbound.hidden = state.bound || !current();
+}
+
+function lay() {
+  place();
+  const names = shown.pages.map(({ label, w, h, svg }) => {
+    const read = new DOMParser().parseFromString(
+      `<svg xmlns="${NS}" xmlns:xlink="http://www.w3.org/1999/xlink" class="page-of" viewBox="0 0 ${w} ${h}"><rect width="${w}" height="${h}" fill="#fff"/>${svg}</svg>`,
+      "image/svg+xml",
+    );
+    const drawing = document.importNode(read.documentElement, true);
+    drawing.setAttribute("role", "img");
+    drawing.setAttribute("aria-label", `Page ${label} with record ${shown.number + 1}`);
+    setFeatures(drawing);
+    return element("figure", {}, drawing, element("figcaption", { text: `Page ${label}` }));
+  });
+  pages.replaceChildren(
+    ...(names.length ? names : [element("p", { class: "note", text: "This record uses no pages: it is left out." })]),
+  );
+}
+
+function layProblems() {
+  const verdict = state.verdicts.get(state.record);
+  const list = verdict?.problems ?? [];
+  problems.replaceChildren(
+    ...list.map((problem) => {
+      const own = current();
+      const canUse = problem.field && own?.fields.includes(problem.field);
+      const level = verdict.level === "error" && !["empty", "duplicate"].includes(problem.kind) ? "error" : "";
+      return element(
+        "div",
+        { class: `merge-problem ${level}` },
+        element("i", {}),
+        element(
+          "div",
+          {},
+          element("p", { text: problem.text }),
+          element(
+            "div",
+            { class: "mt-1 flex flex-wrap gap-2", "data-edits": true },
+            ...(canUse
+              ? problem.suggestions.map((suggestion) =>
+                  element("button", {
+                    type: "button",
+                    class: "button",
+                    text: `Use “${suggestion}”`,
+                    title: `Write “${suggestion}” into ${problem.field} of this record`,
+                    click: () => write(problem.field, suggestion),
+                  }),
+                )
+              : []),
+          ),
+        ),
+      );
+    }),
+    ...(verdict && !list.length ? [element("p", { class: "sub", text: "Nothing is wrong with this record." })] : []),
+  );
+}
+
+const write = (field, value) => change("cells", { set: state.set, changes: [{ row: state.record, field, value }] });
+
+function step(by) {
+  const at = state.numbers.indexOf(state.record) + by;
+  if (at >= 0 && at < state.numbers.length) choose(state.numbers[at]);
+}
+back.addEventListener("click", () => step(-1));
+forth.addEventListener("click", () => step(1));
+slide.addEventListener("input", () => choose(state.numbers[Number(slide.value)]));
+
+/** Records worth a look, by where their number comes from. */
+function layJump() {
+  const fields = state.extremes?.fields ?? {};
+  const used = columns().filter((one) => state.used.some((own) => own.toLowerCase() === one.toLowerCase()));
+  const ends = used.filter((one) => fields[one]);
+  jump.replaceChildren(
+    new Option("Go to…", ""),
+    new Option("next with a finding", "finding"),
+    ...(state.extremes?.most_words === null || state.extremes?.most_words === undefined
+      ? []
+      : [new Option("most words", String(state.extremes.most_words))]),
+    ...ends.map((one) => new Option(`longest ${one}`, String(fields[one][0]))),
+    ...ends.map((one) => new Option(`shortest ${one}`, String(fields[one][1]))),
+  );
+}
+jump.addEventListener("change", () => {
+  const to = jump.value;
+  jump.value = "";
+  if (to === "finding") {
+    const at = state.numbers.indexOf(state.record);
+    const order = [...state.numbers.slice(at + 1), ...state.numbers.slice(0, at + 1)];
+    const next = order.find((number) => state.verdicts.get(number)?.problems.length);
+    if (next === undefined) toast(state.checked.done ? "No record has a finding." : "No finding so far.");
+    else choose(next);
+  } else if (to) choose(Number(to));
+});
+
+on("record", load);
+on("numbers", () => {
+  place();
+  if (state.record >= 0) load();
+});
+on("verdicts", () => {
+  layProblems();
+  layJump();
+});
+on("sets", () => {
+  layJump();
+  place();
+  adjustments.replaceChildren();
+});
