@@ -13,9 +13,11 @@ from typing import Any, Literal
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import addresses
-from lexigon.core.document.model import Job, RecordSet
+from lexigon.core.document.model import Job, RecordSet, all_in
+from lexigon.core.editing.holders import everywhere
 from lexigon.core.editing.intents import PutRecords
 from lexigon.core.fileformat.values import plain
+from lexigon.core.merge.applying import all_texts, record_fields
 from lexigon.core.merge.kinds import FieldFacts, field_facts
 from lexigon.core.merge.merger import Merged, Merger
 from lexigon.core.merge.model import MOST_VALUE, Recognition, RecordError, Records
@@ -104,6 +106,43 @@ def describe_sets(job: Job) -> list[dict[str, Any]]:
         }
         for one in job.record_sets.values()
     ]
+
+
+def describe_bindings(job: Job) -> list[dict[str, Any]]:
+    """Return everything in a job that records set, with where: a page (its index), an object or a story."""
+    rows: list[dict[str, Any]] = []
+    indexes = {page.id: at for at, page in enumerate(job.pages)}
+    for page in job.pages:
+        for page_binding in page.bindings:
+            rows.append(
+                {
+                    "page": indexes[page.id],
+                    "holder": page.id,
+                    "kind": "page",
+                    "name": f"Page {indexes[page.id] + 1}",
+                    "property": page_binding.property,
+                    "value": page_binding.value,
+                }
+            )
+    for holder_key, objects in everywhere(job):
+        for one in all_in(objects):
+            for binding in one.bindings:
+                rows.append(
+                    {
+                        "page": indexes.get(holder_key),
+                        "holder": holder_key,
+                        "kind": "object",
+                        "object": one.id,
+                        "name": one.name or "Object",
+                        "property": binding.property,
+                        "value": binding.value,
+                    }
+                )
+    for story in all_texts(job):
+        names = dict.fromkeys(record_fields(story.paragraphs))
+        if names:
+            rows.append({"kind": "story", "story": story.id, "name": story.name, "value": ", ".join(names)})
+    return rows
 
 
 Show = Literal["all", "ready", "warning", "error", "off"]

@@ -10,7 +10,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from contextlib import contextmanager
-from dataclasses import dataclass, field, is_dataclass, replace
+from dataclasses import dataclass, field, fields, is_dataclass, replace
 from typing import Any, assert_never
 
 from django.db import connection, transaction
@@ -532,7 +532,10 @@ def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
     )
 
 
-_PAGE_DETAILS = ("section", "number_shown", "filler", "guides", "reading")
+_PAGE_DETAILS = tuple(
+    one.name for one in fields(model.Page) if one.name not in ("id", "master", "objects", "made_by_flow")
+)
+"""The values of a page that are stored together as JSON: all that have no column."""
 
 
 def _page_details(page: model.Page) -> dict[str, Any]:

@@ -9,6 +9,7 @@ urlpatterns = [
     path("rows/", merge.rows, name="merge-rows"),
     path("verdicts/", merge.verdicts, name="merge-verdicts"),
     path("piece/", merge.piece, name="merge-piece"),
+    path("fields/", merge.fields, name="merge-fields"),
     path("look/", merge.look, name="merge-look"),
     path("import/", merge.import_records, name="merge-import"),
     path("new/", merge.new_set, name="merge-new"),

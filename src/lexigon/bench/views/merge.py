@@ -114,6 +114,28 @@ def piece(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(merging.piece(own, job.pk, whole(request.GET.get("record"))))
 
 
+@job_view
+@answers_json
+def fields(request: HttpRequest, job: Job) -> HttpResponse:
+    """The record sets, what is bound to their fields, and the values of one record, for the board."""
+    with opened(job.pk) as live:
+        answer = _state(live) | {"bindings": merging.describe_bindings(live.job)}
+        key = request.GET.get("set", "")
+        if key not in live.job.record_sets:
+            key = next(iter(live.job.record_sets), "")
+        answer |= {"set": key, "record": {}, "numbers": [], "revision": live.revision}
+        if not key:
+            return JsonResponse(answer)
+        own = merging.live_merge(live, key)
+    with own.lock:
+        numbers = own.merger.numbers()
+        number = whole(request.GET.get("record"), -1)
+        if number not in numbers:
+            number = numbers[0] if numbers else -1
+        record = own.merger.record(number) if numbers else {}
+        return JsonResponse(answer | {"numbers": numbers, "number": number, "record": record})
+
+
 def _read(request: HttpRequest, language: str) -> tuple[bytes, dict[str, Any]]:
     """The file, or the pasted text, of a request, and what it says of how to read it. Raises RecordError."""
     upload, pasted = request.FILES.get("file"), request.POST.get("text", "")

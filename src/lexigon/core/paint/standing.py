@@ -37,7 +37,8 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     ``locked`` (it or a group it is in), ``held`` (its layer is locked), ``outline`` (path data, where it is no plain
     box; ``hollow`` if it leaves out what lies within an even number of its rings), ``bare`` (a shape that paints
     nothing but its stroke), ``stroke`` (its weight), ``silent`` (it does not print), ``along`` (its words run along its
-    outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
+    outline), ``bindings`` (what records set on it: pairs of a property and a template), ``rotation``, ``skew`` and
+    ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
     return [description for layer in page.layers for description in _parts(layer.parts, layer.layer, _Within())]
 
@@ -120,6 +121,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
             field=art.is_field,
             groups=within.groups,
             alt=frame.alt,
+            bindings=tuple((one.property, one.value) for one in frame.bindings),
             along=run is not None,
             rotation=round(pose.rotation, 4),
             skew=round(pose.skew, 4),

@@ -13,7 +13,11 @@ let open = "";
 export function drawer(one) {
   all.set(one.id, one);
   const tab = document.createElement("button");
-  Object.assign(tab, { type: "button", textContent: one.word, title: `${one.help} (${one.key.toUpperCase()})` });
+  Object.assign(tab, {
+    type: "button",
+    textContent: one.word,
+    title: one.key ? `${one.help} (${one.key.toUpperCase()})` : one.help,
+  });
   tab.dataset.drawer = one.id;
   tab.setAttribute("aria-expanded", "false");
   tab.setAttribute("aria-controls", "drawer");
@@ -28,8 +32,8 @@ export function drawer(one) {
     });
   register({
     word: `Show or hide ${one.word} drawer`,
-    keys: [one.key],
-    shown: [one.key.toUpperCase()],
+    keys: one.key ? [one.key] : [],
+    shown: one.key ? [one.key.toUpperCase()] : [],
     help: one.help.toLowerCase(),
     run: () => pull(open === one.id ? "" : one.id, true),
   });
@@ -72,5 +76,6 @@ panel.addEventListener(
   true,
 );
 
-/** The drawer that was out when the board was left. */
-export const pullAsLeft = () => pull(localStorage.getItem("lexigon-drawer") || "");
+/** The drawer that a link asks for, or that was out when the board was left. */
+export const pullAsLeft = () =>
+  pull(new URLSearchParams(location.search).get("drawer") || localStorage.getItem("lexigon-drawer") || "");

@@ -183,6 +183,7 @@ function drawChosen(all = frames()) {
   for (const f of all) {
     if (f.field || f.held) continue;
     if (f.overset) oversetTab(f, px);
+    if (f.bindings.length && !state.clean) bindingTab(f, px);
     const gone = offPage(f);
     if (gone) label(f, `${gone} line${gone === 1 ? " is" : "s are"} off the page`, px, true, labels, "warning");
     if (isEmpty(f, all)) label(f, "empty; click with the text tool to type", px);
@@ -416,6 +417,21 @@ function oversetTab(f, px) {
   const element = make("text", { x: x + 7 * px, y: f.y + f.h + 16.5 * px, "font-size": 11.5 * px }, group);
   element.textContent = words;
   make("title", {}, group).textContent = `${f.oversetLong}. Enlarge the frame, reduce the type, or link another frame.`;
+}
+
+/** A tab at the head of an object that records set something of: the names of the fields. */
+function bindingTab(f, px) {
+  const fields = [
+    ...new Set(f.bindings.flatMap(([, value]) => [...value.matchAll(/\{([^{}]+)\}/g)].map(([, one]) => one))),
+  ];
+  const words = `{ ${fields.slice(0, 3).join(", ")}${fields.length > 3 ? " …" : ""} }`;
+  const [x, y] = [pageX(f.page) + f.x, f.y - 17 * px];
+  const group = make("g", { class: "bound", "data-bound-of": f.id, transform: turned(f) }, labels);
+  const rect = make("rect", { class: "tab-bound", x, y, height: 15 * px, rx: 3 * px }, group);
+  const element = make("text", { x: x + 5 * px, y: y + 11.2 * px, "font-size": 10.5 * px }, group);
+  element.textContent = words;
+  rect.setAttribute("width", String((words.length * 5.6 + 10) * px));
+  make("title", {}, group).textContent = f.bindings.map(([property, value]) => `${property}: ${value}`).join("\n");
 }
 
 /** From each frame of the flow to the next one on the spread. */

@@ -30,6 +30,7 @@ import "./layers.js";
 import "./pictures.js";
 import "./inks.js";
 import "./listings.js";
+import "./records.js";
 import "./notes.js";
 import "./tables.js";
 import "./textclip.js";

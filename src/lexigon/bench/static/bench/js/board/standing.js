@@ -27,6 +27,7 @@ export function tie(index, content) {
       field: false,
       cited: null,
       alt: "",
+      bindings: [],
       ...told,
       page: index,
       group: groups[at],

@@ -1,0 +1,454 @@
+// The drawer of fields: what the records of the job have, bound by pointing; and a record shown on the board.
+import { register } from "../commands.js";
+import { element } from "../dom.js";
+import { Cancelled, messageOf } from "../errors.js";
+import { setFeatures } from "../features.js";
+import { get } from "../http.js";
+import { counted } from "../numerals.js";
+import { active } from "./caret.js";
+import { drawer, pull } from "./drawers.js";
+import { chosen, holderOf, select, selectThese } from "./frames.js";
+import { board, drawerPanel as panel } from "./rooms.js";
+import { content, make, pageGroup } from "./sheet.js";
+import { frames } from "./standing.js";
+import { on, send, show, state, toast } from "./store.js";
+import { putIn } from "./text.js";
+
+const base = `/job/${state.key}/merge/`;
+const SET_KEPT = `lexigon-record-set-${state.key}`;
+const PROPERTIES = {
+  picture: "Picture",
+  code: "Code",
+  fill: "Fill",
+  tint: "Tint of the fill",
+  stroke: "Stroke",
+  visible: "Visible",
+  x: "X",
+  y: "Y",
+  width: "Width",
+  height: "Height",
+  rotation: "Rotation",
+  "paragraph style": "Paragraph style",
+  "character style": "Character style",
+  "text colour": "Text colour",
+  font: "Font",
+  size: "Type size",
+  language: "Language",
+};
+const PAGE = { used: "Page is used", "master page": "Master page", "ink set": "Ink set" };
+const OF_TEXT = ["paragraph style", "character style", "text colour", "font", "size", "language"];
+
+let known = { sets: [], bindings: [], record: {}, numbers: [], number: -1, set: "", used: [] };
+let fresh = -1;
+let live = false; // a record is shown on the board
+let lineRemoved = false;
+
+const current = () => known.sets.find(({ id }) => id === known.set);
+const columns = () => [...(current()?.fields ?? []), ...(current()?.computed ?? []).map(({ name }) => name)];
+const isOpen = () => panel.dataset.open === "fields" && !panel.hidden;
+
+async function load(record = known.number, set = known.set || localStorage.getItem(SET_KEPT) || "") {
+  const revision = state.revision;
+  try {
+    known = await get(`${base}fields/?${new URLSearchParams({ set, record: String(record) })}`);
+    fresh = revision;
+    if (isOpen()) again();
+  } catch (error) {
+    toast(messageOf(error), true);
+  }
+}
+
+let again = () => {};
+
+function fill(body) {
+  again = () => {
+    const { scrollTop } = body;
+    const held = body.contains(document.activeElement) ? document.activeElement.dataset.key : "";
+    if (document.activeElement?.matches("input.binding") && body.contains(document.activeElement)) return;
+    body.replaceChildren();
+    lay(body);
+    body.scrollTop = scrollTop;
+    if (held) body.querySelector(`[data-key="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
+  };
+  lay(body);
+  if (fresh !== state.revision) load();
+}
+
+function lay(body) {
+  body.append(
+    element(
+      "div",
+      { class: "head" },
+      element("h2", { text: "Fields" }),
+      element("a", { class: "link", href: base, text: "Merge" }),
+    ),
+  );
+  if (fresh < 0) {
+    body.append(element("p", { class: "sub", text: "Reading the records…" }));
+    return;
+  }
+  if (!current()) {
+    body.append(
+      element("p", {
+        class: "sub mb-3",
+        text: "Fields come with records: a name, a post and a portrait for each card, say. Import them first.",
+      }),
+      element("a", { class: "button w-full", href: base, text: "Import records" }),
+    );
+    return;
+  }
+  body.append(...records(), ...fieldRows(), ...selection(), ...everything());
+}
+
+function records() {
+  const sets = /** @type {HTMLSelectElement} */ (
+    element("select", { class: "field mb-2", "aria-label": "Record set", "data-key": "sets" })
+  );
+  for (const one of known.sets) sets.add(new Option(one.name, one.id));
+  sets.value = known.set;
+  sets.addEventListener("change", () => {
+    localStorage.setItem(SET_KEPT, sets.value);
+    known.number = -1;
+    load(-1, sets.value).then(showRecord);
+  });
+  const at = known.numbers.indexOf(known.number);
+  const step = (by, word, sign) =>
+    element("button", {
+      type: "button",
+      class: "quiet",
+      "data-key": `step${by}`,
+      "aria-label": word,
+      title: word,
+      disabled: !known.numbers[at + by] && known.numbers[at + by] !== 0,
+      text: sign,
+      click: () => goTo(known.numbers[at + by]),
+    });
+  const box = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", "data-key": "live" }));
+  box.checked = live;
+  box.addEventListener("change", () => setLive(box.checked));
+  return [
+    ...(known.sets.length > 1 ? [sets] : []),
+    element(
+      "div",
+      { class: "mb-2 flex items-center gap-1" },
+      step(-1, "Previous record", "‹"),
+      element("span", {
+        class: "flex-1 text-center",
+        text: at < 0 ? "no record" : `Record ${counted(at + 1)} of ${counted(known.numbers.length)}`,
+      }),
+      step(1, "Next record", "›"),
+    ),
+    element("label", { class: "check mb-2" }, box, element("span", { text: "Show this record on the board" })),
+  ];
+}
+
+const goTo = async (number) => {
+  await load(number);
+  showRecord();
+};
+
+/** What a click on a field does now, in words. */
+function target() {
+  if (active()) return { word: "Insert at the caret", run: (name) => insert(name) };
+  const one = chosen()[0];
+  if (!one) return { word: "", run: () => toast("Select an object or click into text first, then a field.") };
+  if (one.kind === "picture") return { word: "Bind the picture", run: (name) => bind(one, "picture", `{${name}}`) };
+  if (one.kind === "code") return { word: "Bind the code", run: (name) => bind(one, "code", `{${name}}`) };
+  if (one.kind === "text")
+    return { word: "", run: () => toast("Click into the text with the text tool, where the field is to be shown.") };
+  return {
+    word: one.bare ? "Bind whether it is visible" : "Bind the picture in it",
+    run: (name) => bind(one, one.bare ? "visible" : "picture", `{${name}}`),
+  };
+}
+
+const insert = (name) =>
+  putIn({ do: "insert-field", field: { kind: "record", ref: name, form: lineRemoved ? "line" : "" } });
+
+async function bind(one, property, value) {
+  try {
+    await send([{ do: "bind-field", page: holderOf(one), frame: one.id, property_name: property, value }]);
+  } catch {
+    /* the reason was shown */
+  }
+}
+
+function fieldRows() {
+  const to = target();
+  const line = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", "data-key": "line" }));
+  line.checked = lineRemoved;
+  line.addEventListener("change", () => {
+    lineRemoved = line.checked;
+  });
+  return [
+    element("p", {
+      class: "sub mb-1",
+      text: to.word ? `${to.word}: click a field.` : "Select an object, or click into text, then click a field.",
+    }),
+    element(
+      "ul",
+      { class: "field-list" },
+      ...columns().map((name) => {
+        const row = element(
+          "button",
+          {
+            type: "button",
+            class: "field-row",
+            draggable: "true",
+            "data-key": `field-${name}`,
+            "data-field": name,
+            title: to.word ? `${to.word}: ${name}` : `${name}: drag it onto an object`,
+            click: () => to.run(name),
+            dragstart: (event) => event.dataTransfer.setData("application/x-lexigon-field", name),
+          },
+          element("b", { text: name }),
+          element("span", { text: known.record[name] ?? "" }),
+        );
+        // The caret stays where it is: a press would take the focus from the text.
+        row.addEventListener("pointerdown", (event) => active() && event.preventDefault());
+        return element("li", {}, row);
+      }),
+    ),
+    ...(active()
+      ? [
+          element(
+            "label",
+            { class: "check mt-1", title: "Leave the line out when the field is empty" },
+            line,
+            element("span", { text: "Remove the line when empty" }),
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** The properties of an object that can be bound. */
+function propertiesOf(one) {
+  if (one.kind === "text") return ["visible", "x", "y", "width", "height", "rotation", "fill", "tint", ...OF_TEXT];
+  const places = ["visible", "x", "y", "width", "height", "rotation"];
+  if (one.kind === "code") return ["code", ...places];
+  if (one.kind === "picture") return ["picture", ...places, "fill", "tint", "stroke"];
+  return ["fill", "tint", "stroke", "picture", ...places];
+}
+
+function selection() {
+  const one = chosen()[0];
+  const page = one ? null : state.view.find((index) => index >= 0);
+  if (!one && page === undefined) return [];
+  const own = one ? one.bindings : known.bindings.filter((row) => row.kind === "page" && row.page === page);
+  const pairs = one ? own : own.map((row) => [row.property, row.value]);
+  const words = one ? PROPERTIES : PAGE;
+  const put = (property, value) =>
+    one
+      ? bind(one, property, value)
+      : send([{ do: "bind-pages", pages: [state.ids[page]], property_name: property, value }]).catch(() => {});
+  const left = (one ? propertiesOf(one) : Object.keys(PAGE)).filter((name) => !pairs.some(([had]) => had === name));
+  const add = /** @type {HTMLSelectElement} */ (
+    element("select", { class: "field", "aria-label": "Add binding", "data-key": "add-binding" })
+  );
+  add.add(new Option("Add binding…", ""));
+  for (const name of left) add.add(new Option(words[name], name));
+  add.addEventListener("change", () => {
+    const property = add.value;
+    if (property) put(property, `{${columns()[0]}}`);
+  });
+  return [
+    element("h3", {
+      class: "mt-3 mb-1 font-semibold",
+      text: one ? one.name : `Page ${state.labels[page] || page + 1}`,
+    }),
+    ...pairs.map(([property, value]) => bindingRow(words[property], property, value, put)),
+    add,
+  ];
+}
+
+function bindingRow(word, property, value, put) {
+  const field = /** @type {HTMLInputElement} */ (
+    element("input", {
+      class: "field binding",
+      "data-key": `binding-${property}`,
+      "aria-label": `${word}: text with fields in braces`,
+      title: "Text with fields in braces, such as {surname}",
+      autocomplete: "off",
+      list: "",
+    })
+  );
+  field.value = value;
+  field.addEventListener("change", () => field.value.trim() && put(property, field.value));
+  field.addEventListener("keydown", (event) => {
+    event.stopPropagation();
+    if (event.key === "Enter") field.blur();
+    if (event.key === "Escape") {
+      field.value = value;
+      field.blur();
+    }
+  });
+  return element(
+    "div",
+    { class: "binding-row" },
+    element("span", { class: "sub", text: word }),
+    field,
+    element("button", {
+      type: "button",
+      class: "quiet",
+      "aria-label": `Remove binding: ${word}`,
+      title: "Remove binding",
+      text: "×",
+      click: () => put(property, ""),
+    }),
+  );
+}
+
+/** Everything in the job that is bound, to go to. */
+function everything() {
+  if (!known.bindings.length) return [];
+  return [
+    element(
+      "details",
+      { class: "mt-4" },
+      element("summary", { class: "font-semibold", text: `All bindings (${counted(known.bindings.length)})` }),
+      element(
+        "ul",
+        { class: "mt-1" },
+        ...known.bindings.map((row) =>
+          element(
+            "li",
+            {},
+            element(
+              "button",
+              { type: "button", class: "use-row", click: () => goToBinding(row) },
+              element("span", {
+                text: `${row.name}: ${row.kind === "story" ? row.value : `${{ ...PROPERTIES, ...PAGE }[row.property].toLowerCase()} ${row.value}`}`,
+              }),
+            ),
+          ),
+        ),
+      ),
+    ),
+  ];
+}
+
+async function goToBinding(row) {
+  if (row.page !== null && row.page !== undefined && !state.view.includes(row.page)) await show(row.page);
+  const one = frames().find((f) => (row.kind === "story" ? f.story === row.story : f.id === row.object));
+  if (one) select(one);
+  else if (row.kind === "page") selectThese([]);
+}
+
+// A field dropped on an object is bound to it.
+board.addEventListener("dragover", (event) => {
+  if ([...event.dataTransfer.types].includes("application/x-lexigon-field")) event.preventDefault();
+});
+board.addEventListener("drop", (event) => {
+  const name = event.dataTransfer.getData("application/x-lexigon-field");
+  if (!name) return;
+  event.preventDefault();
+  event.stopPropagation();
+  const box = document.elementsFromPoint(event.clientX, event.clientY).find((one) => one.matches(".frame-box"));
+  const one = box && frames().find((f) => f.id === box.dataset.id && f.page === Number(box.dataset.page));
+  if (!one) {
+    toast("Drop the field on an object.");
+    return;
+  }
+  if (one.kind === "text") {
+    bindText(one, name);
+    return;
+  }
+  bind(one, one.kind === "code" ? "code" : "picture", `{${name}}`);
+});
+
+/** A field dropped on a text frame comes at the end of its text. */
+async function bindText(one, name) {
+  const last = one.lines[one.lines.length - 1];
+  if (!last) {
+    toast("Click into this frame and insert the field where it is to be shown.");
+    return;
+  }
+  const place = { paragraph: last.p, offset: last.e };
+  const field = { kind: "record", ref: name, form: "" };
+  await send([{ do: "insert-field", story: one.story, start: place, end: place, field }]).catch(() => {});
+}
+
+// A record on the board: its drawing covers that of the pages; what is under it can be selected and changed as usual.
+
+let under = new AbortController();
+
+function setLive(to) {
+  live = to;
+  board.classList.toggle("record-shown", live);
+  if (!live) for (const one of document.querySelectorAll(".record-drawing")) one.remove();
+  else showRecord();
+  if (isOpen()) again();
+}
+
+async function showRecord() {
+  if (!live || known.number < 0) return;
+  under.abort();
+  under = new AbortController();
+  const number = known.number;
+  try {
+    const answer = await get(
+      `${base}piece/?${new URLSearchParams({ set: known.set, record: String(number) })}`,
+      under.signal,
+    );
+    if (!live || number !== known.number) return;
+    for (const index of state.view)
+      layDrawing(
+        index,
+        answer.pages.find((page) => page.index === index),
+      );
+  } catch (error) {
+    if (!(error instanceof Cancelled)) toast(messageOf(error), true);
+  }
+}
+
+function layDrawing(index, page) {
+  const group = pageGroup(index);
+  if (!group) return;
+  group.querySelector(".record-drawing")?.remove();
+  const drawing = make("g", { class: "record-drawing", "aria-hidden": "true" });
+  if (page) {
+    const read = new DOMParser().parseFromString(
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${page.svg
+        .replace(/\bid="([^"]+)"/g, 'id="rec-$1"')
+        .replace(/url\(#([^)]+)\)/g, "url(#rec-$1)")
+        .replace(/href="#([^"]+)"/g, 'href="#rec-$1"')}</svg>`,
+      "image/svg+xml",
+    );
+    drawing.append(...[...read.documentElement.childNodes].map((one) => document.importNode(one, true)));
+  }
+  content(index).after(drawing);
+  setFeatures(drawing);
+}
+
+on("taken", () => {
+  if (isOpen() || live) load().then(showRecord);
+});
+on("pages", ({ turned }) => {
+  if (live && turned) showRecord();
+});
+on("frame", () => {
+  if (isOpen()) again();
+});
+
+drawer({
+  id: "fields",
+  word: "Fields",
+  key: "",
+  help: "Fields of the records that the job is merged with",
+  fill,
+  after: [],
+});
+
+register({
+  word: "Show record on the board",
+  help: "the piece with the values of a record, as it will be exported",
+  run: async () => {
+    await load();
+    if (!current()) {
+      pull("fields", true);
+      return;
+    }
+    setLive(!live);
+  },
+});
