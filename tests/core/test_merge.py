@@ -45,6 +45,7 @@ from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
 from lexigon.core.merge.applying import MergePlan, bound_fields
 from lexigon.core.merge.expressions import Surroundings
+from lexigon.core.merge.fitting import fit_intents, fit_of
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError, Records
 from lexigon.core.merge.output import file_names, safe_name, write_merged, write_record
@@ -522,3 +523,24 @@ def test_records_are_read_from_the_demo_file() -> None:
     assert recognition.separator == ";"
     assert len(records.rows) == len(PEOPLE)
     assert records.rows[0][0] == "001"
+
+
+def test_one_size_fits_all_records(job: Job, find: Find) -> None:
+    merger = merger_of(job, find)
+    story = named(job, "Name")[1].story or ""
+    fit = fit_of(merger, story, [LONGEST])
+    assert (fit.records, fit.size, fit.possible) == (1, 11.0, True)
+    assert 4 < fit.fitting < 11
+    for way in ("all", "each"):
+        workspace = Workspace(package.read(package.write(job)), find)
+        workspace.do(*fit_intents(merger, fit, way))  # type: ignore[arg-type]
+        fitted = merger_of(workspace.job, find)
+        assert all(not one.overset for one in verdicts(fitted, fitted.numbers()))
+        sizes = set()
+        for number in (0, LONGEST):
+            fitted.show(number)
+            flow = fitted.composition.flows[story]
+            sizes.add(round(flow.cascade.type_of(flow.paragraphs[0].shown.paragraph).size, 2))
+        assert len(sizes) == (1 if way == "all" else 2)
+    with pytest.raises(LexigonError):
+        fit_of(merger, "nothing", [0])

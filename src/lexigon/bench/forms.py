@@ -458,6 +458,15 @@ class ComputedForm:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class FitForm:
+    """A story that is to fit with all records."""
+
+    set: KeyOrEmpty = ""
+    story: Word
+    way: Literal["all", "each"] = "all"
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class IntentsForm:
     """Intents from a place without pages in view."""
 

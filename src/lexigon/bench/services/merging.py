@@ -7,7 +7,8 @@ import time
 import weakref
 from collections import OrderedDict
 from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from contextlib import suppress
+from dataclasses import asdict, dataclass, field, replace
 from typing import Any, Literal
 
 from lexigon.bench.services.files import Files
@@ -15,9 +16,11 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import addresses
 from lexigon.core.document.model import Job, RecordSet, all_in
 from lexigon.core.editing.holders import everywhere
-from lexigon.core.editing.intents import PutRecords
+from lexigon.core.editing.intents import Intent, PutRecords
+from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.merge.applying import all_texts, record_fields
+from lexigon.core.merge.fitting import Way, fit_intents, fit_of
 from lexigon.core.merge.kinds import FieldFacts, field_facts
 from lexigon.core.merge.merger import Merged, Merger
 from lexigon.core.merge.model import MOST_VALUE, Recognition, RecordError, Records
@@ -196,6 +199,28 @@ def _sort_key(value: str, numeric: bool) -> tuple[int, float, str]:
     if not value.strip():
         return (2, 0.0, "")  # empty values come last
     return (0, float(number), "") if number is not None else (1, 0.0, value.casefold())
+
+
+def fit_offers(merge: LiveMerge) -> list[dict[str, Any]]:
+    """Return offers for the stories that do not fit with some of the records checked so far."""
+    over: dict[str, list[int]] = {}
+    for one in merge.verdicts.values():
+        for story in one.overset:
+            over.setdefault(story, []).append(one.number)
+    offers = []
+    for story, numbers in over.items():
+        with suppress(LexigonError):  # linked frames are fitted on the board
+            offers.append(asdict(fit_of(merge.merger, story, numbers)))
+    return offers
+
+
+def fit_all(merge: LiveMerge, story: str, way: Way) -> list[Intent]:
+    """Return the intents that make a story fit with all records."""
+    numbers = [one.number for one in merge.verdicts.values() if story in one.overset]
+    offer = fit_of(merge.merger, story, numbers)
+    if not offer.possible:
+        raise LexigonError("The type would be smaller than 4 pt. Enlarge the frame, or shorten the longest records.")
+    return fit_intents(merge.merger, offer, way)
 
 
 def verdict_rows(merge: LiveMerge) -> list[dict[str, Any]]:

@@ -16,6 +16,7 @@ urlpatterns = [
     path("cells/", merge.cells, name="merge-cells"),
     path("change-rows/", merge.change_rows, name="merge-change-rows"),
     path("computed/", merge.computed, name="merge-computed"),
+    path("fit/", merge.fit, name="merge-fit"),
     path("change/", merge.change, name="merge-change"),
     path("start/", merge.start, name="merge-start"),
     path("<int:pk>/", merge.status, name="merge-status"),

@@ -11,6 +11,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import (
     CellsForm,
     ComputedForm,
+    FitForm,
     IntentsForm,
     MergeExportForm,
     NewSetForm,
@@ -36,6 +37,8 @@ from lexigon.core.press.sheets import SHEETS
 
 PAST = 6
 """Earlier exports that are listed."""
+MOST_SECONDS = 20.0
+"""Seconds in which all records are checked before text is fitted for all of them."""
 MOST_ROWS = 400
 """Rows of the table in one answer."""
 
@@ -89,7 +92,8 @@ def verdicts(request: HttpRequest, job: Job) -> HttpResponse:
     with own.lock:
         own.check_some()
         known, total = merging.verdict_rows(own), len(own.merger.numbers())
-        own_extremes = merging.extremes(own) if len(known) >= total else None
+        done = len(known) >= total
+        own_extremes, fits = (merging.extremes(own), merging.fit_offers(own)) if done else (None, [])
         since = max(whole(request.GET.get("since")), 0) if request.GET.get("revision") == str(own.revision) else 0
         return JsonResponse(
             {
@@ -98,8 +102,9 @@ def verdicts(request: HttpRequest, job: Job) -> HttpResponse:
                 "count": len(known),
                 "total": total,
                 "revision": own.revision,
-                "done": len(known) >= total,
+                "done": done,
                 "extremes": own_extremes,
+                "fits": fits,
             }
         )
 
@@ -236,6 +241,21 @@ def computed(request: HttpRequest, job: Job) -> HttpResponse:
                 raise RecordError(f"“{one.name}”: {error}") from error
             names.append(one.name)
         live.do([ChangeRecordSet(own.id, computed=form.computed)], request.user)
+        return JsonResponse(_state(live))
+
+
+@require_POST
+@job_view
+@answers_json
+def fit(request: HttpRequest, job: Job) -> HttpResponse:
+    """Make text fit with all records: in one size, or smaller where it is needed."""
+    form = parse_request(request, FitForm)
+    with opened(job.pk) as live:
+        own = merging.live_merge(live, form.set)
+        with own.lock:
+            own.check_some(seconds=MOST_SECONDS)
+            intents = merging.fit_all(own, form.story, form.way)
+        live.do(intents, request.user)
         return JsonResponse(_state(live))
 
 

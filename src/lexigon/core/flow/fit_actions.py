@@ -47,14 +47,14 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
         areas,
         flow.show,
     )
-    return _scaled(story, composition.cascade, factor)
+    return scaled_story(story, composition.cascade, factor)
 
 
 GROWS = ("indent_first", "indent_left", "indent_right", "space_before", "space_after", "drop_gap")
 """What of a paragraph's setting grows with its type, besides the leading."""
 
 
-def _scaled(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
+def scaled_story(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
     """Every size in a story, and the distances that scale with it, times a factor; sizes are rounded down to a
     hundredth of a point.
 

@@ -2,7 +2,8 @@
 import { element, room } from "../dom.js";
 import { setFeatures } from "../features.js";
 import { Cancelled, messageOf } from "../errors.js";
-import { counted } from "../numerals.js";
+import { counted, figures } from "../numerals.js";
+import { plural } from "../survey.js";
 import { toast } from "../notice.js";
 import { ask, change, choose, columns, current, on, state } from "./state.js";
 
@@ -107,7 +108,42 @@ function layProblems() {
         ),
       );
     }),
+    ...(list.some(({ kind }) => kind === "overset") ? state.fits.map(offer) : []),
     ...(verdict && !list.length ? [element("p", { class: "sub", text: "Nothing is wrong with this record." })] : []),
+  );
+}
+
+/** What makes text fit with all records, with its effect. */
+function offer({ story, name: called, records, size, fitting, possible }) {
+  const fit = (way) => change("fit", { set: state.set, story, way });
+  const now = `“${called}” does not fit with ${plural(records, "record")}.`;
+  if (!possible)
+    return element("p", {
+      class: "note mb-2",
+      text: `${now} Type of 4 pt would still be too large. Enlarge the frame, or shorten these records.`,
+    });
+  const points = (value) => `${figures(value, 2)} pt`;
+  return element(
+    "div",
+    { class: "note mb-2", "data-edits": true },
+    element("p", { class: "mb-2", text: `${now} All records fit in ${points(fitting)} instead of ${points(size)}.` }),
+    element(
+      "div",
+      { class: "flex flex-wrap gap-2" },
+      element("button", {
+        type: "button",
+        class: "button",
+        text: `Set all records in ${points(fitting)}`,
+        click: () => fit("all"),
+      }),
+      element("button", {
+        type: "button",
+        class: "button",
+        text: "Reduce only where needed",
+        title: `Reduce only where needed: each record is set as large as fits, from ${points(fitting)} to ${points(size)}`,
+        click: () => fit("each"),
+      }),
+    ),
   );
 }
 

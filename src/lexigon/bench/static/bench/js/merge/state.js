@@ -28,6 +28,8 @@ export const state = {
   verdicts: /** @type {Map<number, Verdict>} */ (new Map()),
   checked: { count: 0, total: 0, done: false },
   extremes: /** @type {any} */ (null),
+  /** Offers for text that does not fit with some records. */
+  fits: /** @type {{story: string, name: string, records: number, size: number, fitting: number, possible: boolean}[]} */ ([]),
 };
 const SET_KEPT = `lexigon-record-set-${state.key}`;
 
@@ -61,6 +63,7 @@ export function changed() {
   state.verdicts.clear();
   state.checked = { count: 0, total: 0, done: false };
   state.extremes = null;
+  state.fits = [];
   emit("sets");
   emit("rows");
 }
@@ -118,6 +121,7 @@ export async function check() {
     revision = String(answer.revision);
     state.checked = { count: answer.count, total: answer.total, done: answer.done };
     state.extremes = answer.extremes ?? state.extremes;
+    state.fits = answer.fits;
     emit("verdicts");
     if (answer.done) return;
   }
