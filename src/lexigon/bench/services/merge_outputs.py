@@ -32,7 +32,7 @@ from lexigon.core.merge.templates import read_template
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages
 from lexigon.core.press.recipes import Recipe, recipe
-from lexigon.core.press.sheets import SheetLayout
+from lexigon.core.press.sheets import SheetLayout, grid_of
 
 PROOFED = 20
 """Records in the proof of a merge with a file for each."""
@@ -63,7 +63,7 @@ def start(
     if chosen.kind == "png" and form != "each":
         raise LexigonError("Page images are exported as a file for each record.")
     if form == "sheets":
-        read(SheetLayout, layout)
+        grid_of(read(SheetLayout, layout), *live.job.page_size(0))
     output = MergeOutput.objects.create(
         job=job,
         recipe=name,

@@ -1,0 +1,231 @@
+"""Merge over the web: records imported, edited, checked and exported; by those who may."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from typing import Any
+
+import pikepdf
+import pytest
+from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+from demo.cards import LONGEST, MISSING, NEAR, PEOPLE, portraits, record_files, records_csv, warden_cards
+from lexigon.bench import models
+from lexigon.bench.services import merge_outputs, store, work
+from lexigon.bench.services.files import stored
+from lexigon.bench.services.jobs import create_job
+from lexigon.core.document.story_text import new_id
+from lexigon.core.press.facts import pdf_facts
+from tests.web.conftest import from_rows
+
+
+@pytest.fixture
+def cards(user: User) -> models.Job:
+    job = warden_cards()
+    job.id = new_id("j")
+    return create_job(user, job, [stored(data) for data in (*portraits().values(), *record_files().values())])
+
+
+def ask(client: Client, job: models.Job, name: str, status: int = 200, **query: Any) -> Any:
+    response = client.get(f"/job/{job.pk}/merge/{name}/", query)
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+def send(client: Client, job: models.Job, where: str, status: int = 200, **data: Any) -> Any:
+    response = client.post(f"/job/{job.pk}/merge/{where}/", json.dumps(data), content_type="application/json")
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+def upload(client: Client, job: models.Job, where: str, content: bytes, status: int = 200, **more: str) -> Any:
+    file = SimpleUploadedFile("guests.csv", content)
+    response = client.post(f"/job/{job.pk}/merge/{where}/", {"file": file, **more})
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+def all_verdicts(client: Client, job: models.Job) -> dict[int, Any]:
+    for _ in range(50):
+        answer = ask(client, job, "verdicts")
+        if answer["done"]:
+            return {one["number"]: one for one in answer["verdicts"]}
+    raise AssertionError("the records are never all checked")
+
+
+def test_records_are_looked_at_corrected_imported_and_reloaded(client: Client, job: models.Job) -> None:
+    csv = "id;name;town\n007;Una; Merrowick\n008;“Lev”;\n".encode("cp1252", "replace")
+    seen = upload(client, job, "look", csv)
+    assert seen["recognition"]["separator"] == ";"
+    assert seen["rows"][0] == ["007", "Una", " Merrowick"], "nothing is mangled"
+    wrong = upload(client, job, "look", csv, separator=",")
+    assert [one["name"] for one in wrong["fields"]] == ["id;name;town"]
+    answer = upload(client, job, "import", csv, name="Guests", source="guests.csv")
+    (own,) = answer["sets"]
+    assert (own["name"], own["count"], own["fields"]) == ("Guests", 2, ["id", "name", "town"])
+    before = from_rows(job)
+    send(client, job, "change", intents=[{"do": "change-record-set", "id": own["id"], "key": "id"}])
+    send(client, job, "cells", set=own["id"], changes=[{"row": 1, "on": False}])
+    again = b"id,name,post\n008,Leo,hide\n009,Ida,\n"
+    reload = upload(client, job, "look", again, set=own["id"])["reload"]
+    assert (reload["added"], reload["removed"]) == (["009"], ["007"])
+    assert reload["counts"] == [1, 1, 1]
+    upload(client, job, "import", again, set=own["id"], name="Guests")
+    table = ask(client, job, "rows")
+    assert [row[1:] for row in table["rows"]] == [[False, ["008", "Leo", "hide"]], [True, ["009", "Ida", ""]]]
+    for _ in range(3):
+        client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
+    assert from_rows(job) == before
+
+
+def test_wrong_files_are_refused_in_words(client: Client, job: models.Job) -> None:
+    before = from_rows(job)
+    for content, words in (
+        (b"", "Select a file"),
+        (b"PK\x03\x04nonsense", "damaged"),
+        (b"\xd0\xcf\x11\xe0old", "old or a locked workbook"),
+        (b"a," * 600 + b"\n" + b"1," * 600, "at most 500 fields"),
+        (bytes(range(256)) * 40, ""),
+    ):
+        answer = upload(client, job, "import", content, status=400, name="Guests")
+        assert words in answer["error"]
+    upload(client, job, "import", b"a,b\n1,2\n", name="Guests")
+    assert "already" in upload(client, job, "import", b"a,b\n1,2\n", status=400, name="guests")["error"]
+    send(client, job, "cells", 400, changes=[{"row": 5, "field": "a", "value": "x"}])
+    send(client, job, "cells", 400, changes=[{"row": 0, "field": "c", "value": "x"}])
+    send(client, job, "computed", 400, computed=[{"name": "c", "expression": "upper("}])
+    send(
+        client,
+        job,
+        "change",
+        400,
+        intents=[{"do": "put-records", "name": "X", "fields": ["a"], "files": ["ab" * 32], "count": 1}],
+    )
+    client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
+    assert from_rows(job) == before
+
+
+def test_the_table_is_searched_sorted_filtered_and_computed(client: Client, cards: models.Job) -> None:
+    computed = [{"name": "label", "expression": 'upper(left(name, 3)) & "-" & id'}]
+    send(client, cards, "computed", computed=computed)
+    all_verdicts(client, cards)
+    table = ask(client, cards, "rows", sort="label", count=2)
+    assert [row[2][-1] for row in table["rows"]] == ["ANS-002", "BRA-009"]
+    assert (table["total"], len(table["numbers"])) == (24, 24)
+    assert ask(client, cards, "rows", search="curlew")["numbers"] == [15]
+    assert ask(client, cards, "rows", show="error")["numbers"] == [LONGEST, NEAR, MISSING]
+    send(client, cards, "cells", changes=[{"row": 3, "on": False}])
+    assert ask(client, cards, "rows", show="off")["numbers"] == [3]
+    piece = ask(client, cards, "piece", record=5)
+    assert piece["key"] == "006"
+    assert [page["index"] for page in piece["pages"]] == [0, 1]
+    assert "Sanna Quill" in piece["pages"][1]["svg"]
+    day, night = (ask(client, cards, "piece", record=n)["pages"][0]["svg"] for n in (0, 5))
+    assert day != night, "the ink set of a page is a binding of the page, and read from its row"
+
+
+def test_a_near_miss_is_corrected_and_its_verdict_follows(client: Client, cards: models.Job) -> None:
+    verdict = all_verdicts(client, cards)[NEAR]
+    (problem,) = verdict["problems"]
+    assert problem["suggestions"] == ["corin-11"]
+    send(client, cards, "cells", changes=[{"row": NEAR, "field": "portrait", "value": problem["suggestions"][0]}])
+    assert all_verdicts(client, cards)[NEAR]["level"] == "ready"
+    (fit,) = ask(client, cards, "verdicts")["fits"]
+    send(client, cards, "fit", story=fit["story"])
+    assert [n for n, one in all_verdicts(client, cards).items() if one["level"] == "error"] == [MISSING]
+
+
+def test_only_those_who_may_see_or_change_records(client: Client, cards: models.Job) -> None:
+    other = User.objects.create_user("tern", password="tides and birds")
+    stranger = Client()
+    stranger.force_login(other, backend="django.contrib.auth.backends.ModelBackend")
+    for name in ("rows", "verdicts", "piece", "fields"):
+        assert stranger.get(f"/job/{cards.pk}/merge/{name}/").status_code == 404
+    models.Share.objects.create(job=cards, user=other, role="view")
+    assert len(ask(stranger, cards, "rows")["rows"]) == 24
+    send(stranger, cards, "cells", 403, changes=[{"row": 0, "field": "name", "value": "x"}])
+    send(stranger, cards, "start", form="one", recipe="trim")
+
+
+def finished(client: Client, job: models.Job, **form: Any) -> tuple[models.MergeOutput, bytes]:
+    row = send(client, job, "start", **form)
+    merge_outputs.make_merge.call(row["id"])
+    output = models.MergeOutput.objects.get(pk=row["id"])
+    assert output.state == output.READY, output.error
+    answer = client.get(row["file"])
+    return output, b"".join(answer.streaming_content)  # type: ignore[arg-type]
+
+
+def test_outputs_one_pdf_single_files_and_sheets(client: Client, cards: models.Job) -> None:
+    output, whole = finished(client, cards, form="one", recipe="trim", records="1-3, 8")
+    with pikepdf.open(io.BytesIO(whole)) as pdf:
+        assert len(pdf.pages) == 8
+    assert output.facts is not None
+    assert output.facts["records"] == 4
+    _, archive = finished(client, cards, form="each", recipe="trim", records="1-2", name="{name} {id}")
+    with zipfile.ZipFile(io.BytesIO(archive)) as files:
+        assert files.namelist() == ["Merrow Finch 001.pdf", "Ansa Tolley 002.pdf"]
+    _, images = finished(client, cards, form="each", recipe="png", numbers=[4], name="{id}")
+    with zipfile.ZipFile(io.BytesIO(images)) as files:
+        assert files.namelist() == ["005-1.png", "005-2.png"]
+        assert files.read("005-1.png").startswith(b"\x89PNG")
+    _, sheets = finished(client, cards, form="sheets", recipe="print", sheet="A4", gap="0", order="stacks")
+    with pikepdf.open(io.BytesIO(sheets)) as pdf:
+        assert len(pdf.pages) == 6, "ten cards on A4, in two columns and five rows; three sheets with backs"
+    (path := store.local(models.MergeOutput.objects.first().proof))  # type: ignore[union-attr]
+    assert path is not None
+    assert pdf_facts(path)["findings"] == [], "sheets keep the conformance of the pieces"
+    assert "record" in send(client, cards, "start", 400, form="one", recipe="trim", records="30")["error"]
+    send(client, cards, "start", 400, form="each", recipe="trim", name="{age}")
+    send(client, cards, "start", 400, form="sheets", recipe="trim", sheet="A9")
+
+
+def test_a_worker_that_takes_over_makes_only_what_is_missing(
+    client: Client, cards: models.Job, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    made: list[int] = []
+    original = merge_outputs._file_of
+
+    def file_of(merger: Any, number: int, *more: Any) -> bytes:
+        if len(made) == 3:
+            raise KeyboardInterrupt  # the process is killed
+        made.append(number)
+        return original(merger, number, *more)
+
+    monkeypatch.setattr(merge_outputs, "_file_of", file_of)
+    row = send(client, cards, "start", form="each", recipe="trim", name="{id}")
+    output = models.MergeOutput.objects.get(pk=row["id"])
+    with work.claimed(models.MergeOutput, output.pk) as claimed:
+        assert claimed is not None
+        with pytest.raises(KeyboardInterrupt):
+            merge_outputs._make(claimed, store_folder())
+    work.abandoned()
+    assert work.overdue() == 1
+
+    def all_files(merger: Any, number: int, *more: Any) -> bytes:
+        made.append(number)
+        return original(merger, number, *more)
+
+    monkeypatch.setattr(merge_outputs, "_file_of", all_files)
+    merge_outputs.make_merge.call(output.pk)
+    output.refresh_from_db()
+    assert output.state == output.READY, output.error
+    assert made == list(range(len(PEOPLE))), "none twice, none left out"
+    assert not any(store.exists(output.part(number)) for number in range(24)), "the parts are gone in the end"
+
+
+def store_folder() -> Any:
+    import tempfile
+    from pathlib import Path
+
+    return Path(tempfile.mkdtemp())
+
+
+def test_a_record_file_of_the_demo_is_the_same_after_a_round_trip(client: Client, cards: models.Job) -> None:
+    rows = ask(client, cards, "rows")["rows"]
+    text = "\n".join(";".join(values) for _, _, values in rows)
+    assert records_csv().replace("\r\n", "\n").split("\n", 1)[1].strip() == text
