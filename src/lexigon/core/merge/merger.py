@@ -6,7 +6,7 @@ the composition follows both. Records may be shown in any order.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import date
@@ -28,8 +28,10 @@ from lexigon.core.merge.storage import RecordRows
 from lexigon.core.press.document import Part
 from lexigon.core.type.fonts import FontLibrary
 
-SUBJECTS = ("room", "edges", "pages", "pictures", "codes", "type")
-"""The checks that a record can change the result of."""
+OF_RECORD = ("room", "pictures", "codes", "type")
+OF_DESIGN = ("edges", "pages")
+"""Subjects of checks whose findings count for each record, and of those that count where the design without one has
+no such finding: Press reports those."""
 Find = Callable[[str], Path | None]
 
 
@@ -144,17 +146,14 @@ class Merger:
         apply_all(self.job, undo)
         return undo
 
-    def findings(self, number: int, subjects: Collection[str] = SUBJECTS) -> list[Finding]:
-        """Return what the checks find in a record that they do not find in the job without one."""
+    def findings(self, number: int) -> list[Finding]:
+        """Return what the checks find in the piece with a record."""
         if self._template is None:
             self.reset()
-            self._template = findings_of(self.composition, subjects)
+            self._template = findings_of(self.composition, OF_DESIGN)
         self.show(number)
-        own = findings_of(self.composition, subjects)
-        for finding in self._template:
-            if finding in own:
-                own.remove(finding)
-        return own
+        design = [one for one in findings_of(self.composition, OF_DESIGN) if one not in self._template]
+        return [*findings_of(self.composition, OF_RECORD), *design]
 
     def parts(self, numbers: Iterable[int]) -> Iterator[Part]:
         """Iterate over the records of these numbers as parts of a file. Each is shown once, to know its pages."""

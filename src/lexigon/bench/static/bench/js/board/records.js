@@ -165,9 +165,19 @@ function target() {
 const insert = (name) =>
   putIn({ do: "insert-field", field: { kind: "record", ref: name, form: lineRemoved ? "line" : "" } });
 
+/** Bind a property of an object, and of those of its kind that are selected with it. */
 async function bind(one, property, value) {
+  const all = chosen().some((other) => other.id === one.id) ? chosen().filter(({ kind }) => kind === one.kind) : [one];
   try {
-    await send([{ do: "bind-field", page: holderOf(one), frame: one.id, property_name: property, value }]);
+    await send(
+      all.map((each) => ({
+        do: "bind-field",
+        page: holderOf(each),
+        frame: each.id,
+        property_name: property,
+        value,
+      })),
+    );
   } catch {
     /* the reason was shown */
   }
@@ -198,14 +208,14 @@ function fieldRows() {
             "data-key": `field-${name}`,
             "data-field": name,
             title: to.word ? `${to.word}: ${name}` : `${name}: drag it onto an object`,
-            click: () => to.run(name),
+            click: () => target().run(name),
             dragstart: (event) => event.dataTransfer.setData("application/x-lexigon-field", name),
           },
           element("b", { text: name }),
           element("span", { text: known.record[name] ?? "" }),
         );
         // The caret stays where it is: a press would take the focus from the text.
-        row.addEventListener("pointerdown", (event) => active() && event.preventDefault());
+        row.addEventListener("mousedown", (event) => active() && event.preventDefault());
         return element("li", {}, row);
       }),
     ),
@@ -428,6 +438,12 @@ on("pages", ({ turned }) => {
   if (live && turned) showRecord();
 });
 on("frame", () => {
+  if (isOpen()) again();
+});
+let typing = false;
+on("text", () => {
+  if (typing === active()) return;
+  typing = active();
   if (isOpen()) again();
 });
 
