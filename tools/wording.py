@@ -99,6 +99,7 @@ VERBS = frozenset(
         "align",
         "apply",
         "begin",
+        "bind",
         "bring",
         "calibrate",
         "cancel",

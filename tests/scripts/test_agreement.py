@@ -271,6 +271,7 @@ def test_elements_of_a_template_are_asked_for_by_whom_they_belong_to() -> None:
         "board/rooms.js",
         "flatplan/rooms.js",
         "flatplan/slip.js",
+        "merge/rooms.js",
         "strip.js",
         "navigator.js",
         "compare.js",

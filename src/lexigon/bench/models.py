@@ -479,7 +479,7 @@ class MergeOutput(PressWork):
 
     @property
     def unfinished(self) -> tuple[str, ...]:
-        """Return the paths of finished parts: another worker may go on with them as long as the merge is not ended."""
+        """Return the paths of finished parts. While the merge is running, another worker may continue from them."""
         if self.form != "each" or self.state == self.RUNNING:
             return ()
         return tuple(self.part(number) for number in self.numbers)

@@ -244,14 +244,14 @@ def _problem(problem: Any) -> dict[str, Any]:
 def piece(merge: LiveMerge, key: str, number: int) -> dict[str, Any]:
     """Return a record as it is shown: its values and pages, each as SVG. Points."""
     merger = merge.merger
-    shown: Merged = merger.show(number)
+    merged: Merged = merger.show(number)
     display, labels = Display(merger.composition), merger.composition.values.labels
     pages = []
-    for index in shown.pages:
+    for index in merged.pages:
         width, height = merger.job.page_size(index)
         svg = svg_of(display.page(index).items(), addresses(key))
         pages.append({"index": index, "label": labels[index], "w": width, "h": height, "svg": svg})
-    return {"number": number, "key": shown.key, "record": shown.record, "pages": pages}
+    return {"number": number, "key": merged.key, "record": merged.record, "pages": pages}
 
 
 def extremes(merge: LiveMerge) -> dict[str, Any]:

@@ -70,12 +70,12 @@ def _state(live: OpenJob) -> dict[str, Any]:
 def rows(request: HttpRequest, job: Job) -> HttpResponse:
     """Rows of the table, searched, sorted and filtered."""
     get = request.GET
-    shown = get.get("show", "all")
+    filter_by = get.get("show", "all")
     query = merging.TableQuery(
         get.get("search", "")[:200],
         get.get("sort", "")[:80],
         get.get("descending") == "1",
-        shown if shown in ("ready", "warning", "error", "off") else "all",  # type: ignore[arg-type]
+        filter_by if filter_by in ("ready", "warning", "error", "off") else "all",  # type: ignore[arg-type]
         max(whole(get.get("start")), 0),
         min(max(whole(get.get("count"), 100), 1), MOST_ROWS),
     )
@@ -86,20 +86,20 @@ def rows(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def verdicts(request: HttpRequest, job: Job) -> HttpResponse:
-    """The verdicts known after some more records were checked; ``done`` says that all were."""
+    """The verdicts verdict_rows after some more records were checked; ``done`` says that all were."""
     with opened(job.pk) as live:
         own = merging.live_merge(live, request.GET.get("set", ""))
     with own.lock:
         own.check_some()
-        known, total = merging.verdict_rows(own), len(own.merger.numbers())
-        done = len(known) >= total
+        verdict_rows, total = merging.verdict_rows(own), len(own.merger.numbers())
+        done = len(verdict_rows) >= total
         own_extremes, fits = (merging.extremes(own), merging.fit_offers(own)) if done else (None, [])
         since = max(whole(request.GET.get("since")), 0) if request.GET.get("revision") == str(own.revision) else 0
         return JsonResponse(
             {
-                "verdicts": known[since:],
+                "verdicts": verdict_rows[since:],
                 "since": since,
-                "count": len(known),
+                "count": len(verdict_rows),
                 "total": total,
                 "revision": own.revision,
                 "done": done,
@@ -154,9 +154,9 @@ def _read(request: HttpRequest, language: str) -> tuple[bytes, dict[str, Any]]:
         raise RecordError("Select a file of records, or paste records, first.")
     post = request.POST
     header = {"yes": True, "no": False}.get(post.get("header", ""))
-    given = {"separator": post.get("separator", "")[:3], "encoding": post.get("encoding", "")[:40]}
-    given = {**given, "sheet": post.get("sheet", "")[:200]}
-    return data, {**given, "header": header, "language": language}
+    settings = {"separator": post.get("separator", "")[:3], "encoding": post.get("encoding", "")[:40]}
+    settings = {**settings, "sheet": post.get("sheet", "")[:200]}
+    return data, {**settings, "header": header, "language": language}
 
 
 @require_POST
@@ -165,10 +165,10 @@ def _read(request: HttpRequest, language: str) -> tuple[bytes, dict[str, Any]]:
 def look(request: HttpRequest, job: Job) -> HttpResponse:
     """Return how a file of records is read, before it is imported, and what changes in a set that it replaces."""
     with opened(job.pk) as live:
-        data, given = _read(request, live.job.brief.language)
-        result = merging.recognised(data, **given)
+        data, settings = _read(request, live.job.brief.language)
+        result = merging.recognised(data, **settings)
         if key := request.POST.get("set", ""):
-            records = read_records(data, **given)[0]
+            records = read_records(data, **settings)[0]
             result["reload"] = merging.describe_reload(merging.reload_of(live, key, records))
         return JsonResponse(result)
 
@@ -179,8 +179,8 @@ def look(request: HttpRequest, job: Job) -> HttpResponse:
 def import_records(request: HttpRequest, job: Job) -> HttpResponse:
     """Import records as a new set, or in the place of those of one."""
     with opened(job.pk) as live:
-        data, given = _read(request, live.job.brief.language)
-        records: Records = read_records(data, **given)[0]
+        data, settings = _read(request, live.job.brief.language)
+        records: Records = read_records(data, **settings)[0]
         source = request.POST.get("source", "")[:200]
         intent = merging.import_intent(
             live, records, request.POST.get("name", "")[:80], source, request.POST.get("set", "")

@@ -1,4 +1,4 @@
-"""A record applied to a job as edits: what fields set is set as if it had been typed and chosen by hand.
+"""A record applied to a job as edits: what fields set is set as if it had been typed and selected by hand.
 
 Composing, checking and printing know nothing of records. What cannot be set is a problem, in plain words; it leaves
 the object as it is in the job, but for pictures and codes, which are left out.
@@ -356,7 +356,7 @@ class MergePlan:
         if not value:
             return one
         if one.place is None:
-            raise LexigonError("This object has no place of its own.")
+            raise LexigonError("The position of this object follows the margins and cannot be set.")
         least = LEAST_SIDE if name in ("width", "height") else None
         length = parse(value, self.job.brief.unit, minimum=least)
         return one.at(replace(one.place.rect, **{name: length}))

@@ -46,17 +46,17 @@ def fit_of(merger: Merger, story_id: str, numbers: Iterable[int]) -> Fit:
     factors = [1.0]
     for number in numbers:
         merger.show(number)
-        composition, shown = merger.composition, merger.job.stories.get(story_id)
-        if shown is None:
+        composition, merged = merger.composition, merger.job.stories.get(story_id)
+        if merged is None:
             continue
         factors.append(
             fit_factor(
                 "size",
                 (LEAST_SIZE / 2, size),
-                shown.paragraphs,
+                merged.paragraphs,
                 composition.cascade,
                 composition.library,
-                partial(composition.places.led, shown),
+                partial(composition.places.led, merged),
                 composition.flows[story_id].show,
             )
         )
@@ -85,5 +85,5 @@ def _frame_of(merger: Merger, story_id: str) -> tuple[str, str]:
         if isinstance(one.content, Text) and one.content.story == story_id
     ]
     if story_id not in merger.job.stories or story_id == merger.job.main_story or len(frames) != 1:
-        raise LexigonError("Only text in a single frame of its own can be fitted for all records.")
+        raise LexigonError("Only text in a single frame that shows no other story can be fitted for all records.")
     return frames[0]

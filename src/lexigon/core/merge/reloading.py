@@ -1,7 +1,7 @@
 """Records that are read again: what changed, record by record, and what stays.
 
 Records are the same if they have the same value of the key field; without one, if they have the same number. Those that
-were switched off stay so.
+were switched off remain switched off.
 """
 
 from __future__ import annotations

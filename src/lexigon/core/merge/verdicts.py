@@ -88,13 +88,13 @@ class RecordCheck:
         """Return the verdict of a record."""
         merger, key = self.merger, self.key
         findings = merger.findings(number)
-        shown = merger.show(number)
-        problems = list(shown.problems)
-        names = {name.casefold(): name for name in shown.record}
+        merged = merger.show(number)
+        problems = list(merged.problems)
+        names = {name.casefold(): name for name in merged.record}
         named = {one.field for one in problems}
         for name in self._used:
             own = names.get(name)
-            if own is not None and not shown.record[own].strip() and own not in named:
+            if own is not None and not merged.record[own].strip() and own not in named:
                 problems.append(Problem("empty", f"The field “{own}” is empty.", field=own))
         problems += [Problem(one.kind, one.text) for one in findings]
         identity = self._identity(number)
@@ -109,4 +109,4 @@ class RecordCheck:
         flows = merger.composition.flows
         count = sum(count_words(merger.job.stories[story].paragraphs) for story in flows)
         over = tuple(story for story, flow in flows.items() if overset_of(flow) is not None)
-        return Verdict(number, shown.key, tuple(problems), count, over)
+        return Verdict(number, merged.key, tuple(problems), count, over)

@@ -1,4 +1,4 @@
-"""Pieces ganged on sheets: as many as fit, with cut marks, and backs that are behind their fronts.
+"""Pieces ganged on sheets: as many as fit, with cut marks, and backs that register with their fronts.
 
 The sheets are made from the finished PDF of the pieces: each page becomes a form (ISO 32000-2, 8.10), so nothing in it
 is painted again.
@@ -90,7 +90,7 @@ class Grid:
         return [Rect(one.x, self.height - one.foot, one.width, one.height) for one in self.places()]
 
     def backs_rotated(self, flip: Flip) -> bool:
-        """Return whether backs are printed upside down, so that they are upright behind their fronts."""
+        """Return whether backs are printed upside down, so that they are upright when a piece is turned over."""
         return (flip == "long") != (self.height >= self.width)
 
 
@@ -189,7 +189,7 @@ def _sheet(
             forms[index] = pdf.make_indirect(pages[index].as_form_xobject())
         name = f"/P{len(used)}"
         used[name] = forms[index]
-        content += _placed(name, pages[index], place, grid, turned)
+        content += _placement(name, pages[index], place, grid, turned)
     if layout.marks:
         lines = " ".join(f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in _marks(grid, places))
         content.append(f"q /Registration CS 1 SCN {number(MARK_WEIGHT)} w {lines} S Q")
@@ -210,7 +210,7 @@ def _sheet(
     return pikepdf.Page(pdf.make_indirect(page))
 
 
-def _placed(name: str, page: pikepdf.Page, place: Rect, grid: Grid, turned: bool) -> Iterator[str]:
+def _placement(name: str, page: pikepdf.Page, place: Rect, grid: Grid, turned: bool) -> Iterator[str]:
     """The operators that place a page: its trim in its place, clipped where the next piece begins."""
     trim = [float(value) for value in page.trimbox]
     bleed = [float(value) for value in page.bleedbox]

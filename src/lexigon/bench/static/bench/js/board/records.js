@@ -15,7 +15,7 @@ import { on, send, show, state, toast } from "./store.js";
 import { putIn } from "./text.js";
 
 const base = `/job/${state.key}/merge/`;
-const SET_KEPT = `lexigon-record-set-${state.key}`;
+const SET_STORED = `lexigon-record-set-${state.key}`;
 const PROPERTIES = {
   picture: "Picture",
   code: "Code",
@@ -47,7 +47,7 @@ const current = () => known.sets.find(({ id }) => id === known.set);
 const columns = () => [...(current()?.fields ?? []), ...(current()?.computed ?? []).map(({ name }) => name)];
 const isOpen = () => panel.dataset.open === "fields" && !panel.hidden;
 
-async function load(record = known.number, set = known.set || localStorage.getItem(SET_KEPT) || "") {
+async function load(record = known.number, set = known.set || localStorage.getItem(SET_STORED) || "") {
   const revision = state.revision;
   try {
     known = await get(`${base}fields/?${new URLSearchParams({ set, record: String(record) })}`);
@@ -107,12 +107,12 @@ function records() {
   for (const one of known.sets) sets.add(new Option(one.name, one.id));
   sets.value = known.set;
   sets.addEventListener("change", () => {
-    localStorage.setItem(SET_KEPT, sets.value);
+    localStorage.setItem(SET_STORED, sets.value);
     known.number = -1;
     load(-1, sets.value).then(showRecord);
   });
   const at = known.numbers.indexOf(known.number);
-  const step = (by, word, sign) =>
+  const step = (by, word, arrow) =>
     element("button", {
       type: "button",
       class: "quiet",
@@ -120,7 +120,7 @@ function records() {
       "aria-label": word,
       title: word,
       disabled: !known.numbers[at + by] && known.numbers[at + by] !== 0,
-      text: sign,
+      text: arrow,
       click: () => goTo(known.numbers[at + by]),
     });
   const box = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", "data-key": "live" }));

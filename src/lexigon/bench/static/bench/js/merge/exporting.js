@@ -1,33 +1,14 @@
 // Exporting a merge: one PDF, a file for each record, or sheets; in the background, with progress.
-import { element, room } from "../dom.js";
+import { element } from "../dom.js";
 import { HttpError, messageOf } from "../errors.js";
 import { get, post } from "../http.js";
 import { counted } from "../numerals.js";
 import { plural } from "../survey.js";
+import { exportFields, exportRooms, tabs } from "./rooms.js";
 import { on, state } from "./state.js";
 
-const field = (id) => /** @type {HTMLInputElement & HTMLSelectElement} */ (room(id));
-const [recipe, form, name, sheet, gap, order, flip, marks, records, range] = [
-  "recipe",
-  "form",
-  "name",
-  "sheet",
-  "gap",
-  "order",
-  "flip",
-  "marks",
-  "records",
-  "range",
-].map(field);
-const [problem, note, running, words, list] = [
-  "export-problem",
-  "export-note",
-  "running",
-  "running-words",
-  "outputs",
-].map((id) => room(id));
-const bar = /** @type {HTMLProgressElement} */ (/** @type {unknown} */ (room("bar")));
-const button = /** @type {HTMLButtonElement} */ (room("export"));
+const { recipe, form, name, sheet, gap, order, flip, marks, records, range } = exportFields;
+const { problem, note, running, words, list, bar, button, stop } = exportRooms;
 const FORMS = { one: "one PDF", each: "a file for each record", sheets: "sheets" };
 let open = null;
 
@@ -120,7 +101,7 @@ async function follow(row) {
   layOutputs();
 }
 
-room("stop").addEventListener("click", async () => {
+stop.addEventListener("click", async () => {
   if (!open) return;
   await post(open.stop, {});
   open = { ...open, state: "stopped" };
@@ -151,7 +132,6 @@ function layOutputs() {
   );
 }
 
-const tabs = ["piece", "export"].map((id) => ({ tab: room(`${id}-tab`), panel: room(`${id}-panel`) }));
 for (const one of tabs)
   one.tab.addEventListener("click", () => {
     for (const { tab, panel } of tabs) {

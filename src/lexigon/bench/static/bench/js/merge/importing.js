@@ -1,17 +1,16 @@
 // Importing records and the pictures that go with them: dropped, selected, pasted, or typed here.
-import { element, room } from "../dom.js";
+import { element } from "../dom.js";
 import { messageOf } from "../errors.js";
 import { upload } from "../http.js";
 import { ask as question, input, labelled, question as dialog, select, toast } from "../notice.js";
 import { counted } from "../numerals.js";
 import { plural } from "../survey.js";
+import { emptyPlace, importing, mergeroom, ofRecords } from "./rooms.js";
 import { accept, change, chooseSet, current, doIntents, on, state } from "./state.js";
 
 const MOST_PICTURES = 50; // in one request
 const RECORDS = /\.(csv|tsv|txt|tab|xlsx|ods|json|vcf)$/i;
-const mergeroom = room("mergeroom");
-const file = /** @type {HTMLInputElement} */ (room("file"));
-const sets = /** @type {HTMLSelectElement} */ (room("sets"));
+const { file, sets } = importing;
 
 const withoutSuffix = (name) => name.replace(/\.[^.]+$/, "");
 
@@ -219,11 +218,11 @@ file.addEventListener("change", async () => {
   file.value = "";
   await take(files);
 });
-room("import").addEventListener("keydown", (event) => {
+importing.label.addEventListener("keydown", (event) => {
   if (event.key === "Enter" || event.key === " ") file.click();
 });
 
-room("paste").addEventListener("click", async () => {
+importing.paste.addEventListener("click", async () => {
   const text = /** @type {HTMLTextAreaElement} */ (
     element("textarea", { class: "field", rows: "9", "aria-label": "Records", placeholder: "name\tpost\tphone" })
   );
@@ -239,7 +238,7 @@ room("paste").addEventListener("click", async () => {
   if (agreed) importRecords(null, text.value);
 });
 
-room("new").addEventListener("click", () => {
+importing.fresh.addEventListener("click", () => {
   const name = input("Records"),
     fields = input("", "name, post, phone");
   question(
@@ -252,7 +251,7 @@ room("new").addEventListener("click", () => {
 });
 
 /** The name and the key field of the set in view, or its end. */
-room("set-up").addEventListener("click", async () => {
+importing.setUp.addEventListener("click", async () => {
   const own = current();
   const name = input(own.name);
   const key = select([["", "the numbers of the records"], ...own.fields.map((one) => [one, one])], own.key);
@@ -267,7 +266,7 @@ room("set-up").addEventListener("click", async () => {
   });
   question(
     "Record set",
-    "The key field names the records: reloaded records are compared by it, and adjustments are kept for it.",
+    "The key field names the records: reloaded records are compared by it, and adjustments are stored under it.",
     "Apply",
     [labelled("Name", name), labelled("Key field", key), remove],
     async () => {
@@ -280,7 +279,7 @@ room("set-up").addEventListener("click", async () => {
 });
 
 /** The computed fields of the set in view, one a line. */
-room("computed").addEventListener("click", () => {
+importing.computed.addEventListener("click", () => {
   const own = current();
   if (!own) return;
   const text = /** @type {HTMLTextAreaElement} */ (
@@ -295,7 +294,7 @@ room("computed").addEventListener("click", () => {
   text.value = own.computed.map((one) => `${one.name} = ${one.expression}`).join("\n");
   question(
     "Computed fields",
-    `One a line: a name, an equals sign, and an expression of fields. The fields are ${own.fields.join(", ")}.`,
+    `One a line: a name, “=”, and an expression of fields. The fields are ${own.fields.join(", ")}.`,
     "Apply",
     [text],
     async () => {
@@ -304,7 +303,7 @@ room("computed").addEventListener("click", () => {
         .filter((line) => line.trim())
         .map((line) => {
           const at = line.indexOf("=");
-          if (at < 1) throw new Error(`“${line.trim()}” has no equals sign between a name and an expression.`);
+          if (at < 1) throw new Error(`“${line.trim()}” has no “=” between a name and an expression.`);
           return { name: line.slice(0, at).trim(), expression: line.slice(at + 1).trim() };
         });
       await change("computed", { set: own.id, computed }, false);
@@ -312,8 +311,8 @@ room("computed").addEventListener("click", () => {
   );
 });
 
-room("add-row").addEventListener("click", () => change("change-rows", { set: state.set, add: 1 }));
-room("delete-row").addEventListener("click", () => {
+importing.addRow.addEventListener("click", () => change("change-rows", { set: state.set, add: 1 }));
+importing.deleteRow.addEventListener("click", () => {
   if (state.record >= 0) change("change-rows", { set: state.set, remove: [state.record] });
 });
 
@@ -323,6 +322,6 @@ on("sets", () => {
   sets.value = state.set;
   const some = state.sets.length > 0;
   sets.hidden = !some;
-  room("empty").hidden = some;
-  for (const id of ["search", "set-up", "filters"]) room(id).hidden = !some;
+  emptyPlace.hidden = some;
+  for (const one of ofRecords) one.hidden = !some;
 });

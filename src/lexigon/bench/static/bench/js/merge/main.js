@@ -1,13 +1,11 @@
 // Merge: many pieces from one design and the records of a table.
-import { room } from "../dom.js";
 import { counted } from "../numerals.js";
 import "./importing.js";
 import "./table.js";
 import "./piece.js";
 import "./exporting.js";
+import { progress } from "./rooms.js";
 import { check, chooseFirst, on, state } from "./state.js";
-
-const progress = room("progress");
 
 on("rows", check);
 on("verdicts", () => {

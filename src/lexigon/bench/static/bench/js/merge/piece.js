@@ -1,24 +1,15 @@
 // The piece with the record in view: its pages, what is wrong with it, and steps to other records.
-import { element, room } from "../dom.js";
+import { element } from "../dom.js";
 import { setFeatures } from "../features.js";
 import { Cancelled, messageOf } from "../errors.js";
 import { counted, figures } from "../numerals.js";
 import { plural } from "../survey.js";
 import { toast } from "../notice.js";
+import { pieceRooms } from "./rooms.js";
 import { ask, change, choose, columns, current, on, state } from "./state.js";
 
 const NS = "http://www.w3.org/2000/svg";
-const [steps, name, problems, pages, unbound, adjustments] = [
-  "steps",
-  "record-name",
-  "problems",
-  "piece",
-  "unbound",
-  "adjustments",
-].map((id) => room(id));
-const slide = /** @type {HTMLInputElement} */ (room("slide"));
-const jump = /** @type {HTMLSelectElement} */ (room("jump"));
-const [back, forth] = ["back", "forth"].map((id) => /** @type {HTMLButtonElement} */ (room(id)));
+const { steps, name, problems, pages, unbound, adjustments, slide, jump, back, forth } = pieceRooms;
 
 let under = new AbortController();
 let shown = null;

@@ -31,7 +31,7 @@ export const state = {
   /** Offers for text that does not fit with some records. */
   fits: /** @type {{story: string, name: string, records: number, size: number, fitting: number, possible: boolean}[]} */ ([]),
 };
-const SET_KEPT = `lexigon-record-set-${state.key}`;
+const SET_STORED = `lexigon-record-set-${state.key}`;
 
 const listeners = /** @type {Record<string, (() => void)[]>} */ ({});
 /** Listen to one of: `sets` (names, fields), `rows` (values), `record` (another in view), `verdicts`, `numbers`. */
@@ -47,15 +47,15 @@ export const ask = (name, query = {}, signal = undefined) =>
 
 export function chooseSet(id) {
   state.set = id;
-  localStorage.setItem(SET_KEPT, id);
+  localStorage.setItem(SET_STORED, id);
   state.record = -1;
   changed();
 }
 
 /** The set that was in view when this place was left, or the first. */
 export function chooseFirst() {
-  const kept = localStorage.getItem(SET_KEPT);
-  chooseSet(state.sets.some(({ id }) => id === kept) ? kept : (state.sets[0]?.id ?? ""));
+  const last = localStorage.getItem(SET_STORED);
+  chooseSet(state.sets.some(({ id }) => id === last) ? last : (state.sets[0]?.id ?? ""));
 }
 
 /** Records or bindings changed: what is known of them is out of date. */
@@ -75,7 +75,7 @@ export function accept(answer) {
   state.used = answer.used;
   if (answer.set) state.set = answer.set;
   if (!current()) state.set = state.sets[0]?.id ?? "";
-  localStorage.setItem(SET_KEPT, state.set);
+  localStorage.setItem(SET_STORED, state.set);
   undoable();
   tellSaved(`saved ${timeOfDay(new Date())}`);
   changed();

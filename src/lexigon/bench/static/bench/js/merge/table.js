@@ -1,16 +1,16 @@
 // The table of records: only the rows in view are there, so that 10,000 scroll smoothly. Cells are edited in place.
-import { element, room } from "../dom.js";
+import { element } from "../dom.js";
 import { messageOf } from "../errors.js";
 import { toast } from "../notice.js";
 import { counted } from "../numerals.js";
+import { tableRooms } from "./rooms.js";
 import { ask, change, choose, columns, current, emit, on, state } from "./state.js";
 
 const HEIGHT = 30;
 const PAGE = 200; // rows in one request
 const AHEAD = 12; // rows beyond those in view
 const LEVELS = { ready: "ready", warning: "warning", error: "error" };
-const [table, head, body, shows] = ["table", "head", "body", "shows"].map((id) => room(id));
-const search = /** @type {HTMLInputElement} */ (room("search"));
+const { table, head, body, shows, search } = tableRooms;
 
 const query = { search: "", sort: "", descending: false, show: "all" };
 /** Rows by their place in the table: number, whether it is merged, values. @type {Map<number, [number, boolean, string[]]>} */
