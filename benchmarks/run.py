@@ -28,6 +28,7 @@ SUBJECTS = (
     "listings",
     "notes",
     "formats",
+    "merge",
     "compare",
     "quality",
 )

@@ -46,6 +46,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.merge.applying import MergePlan, bound_fields
 from lexigon.core.merge.expressions import Surroundings
 from lexigon.core.merge.fitting import fit_intents, fit_of
+from lexigon.core.merge.merged_job import merged_job
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError, Records
 from lexigon.core.merge.output import file_names, safe_name, write_merged, write_record
@@ -544,3 +545,19 @@ def test_one_size_fits_all_records(job: Job, find: Find) -> None:
         assert len(sizes) == (1 if way == "all" else 2)
     with pytest.raises(LexigonError):
         fit_of(merger, "nothing", [0])
+
+
+def test_a_merge_becomes_a_job_that_prints_the_same(job: Job, find: Find) -> None:
+    merger = merger_of(job, find)
+    made = merged_job(merger, [2, LONGEST, 5], "Three cards")
+    check(made)
+    assert (len(made.pages), made.record_sets) == (6, {})
+    assert not list(bound_fields(made))
+    assert made.main_story == job.main_story
+    as_job, merged_file = io.BytesIO(), io.BytesIO()
+    write_pdf(Workspace(package.read(package.write(made)), find, WHEN.date()).composition, recipe("trim"), as_job, WHEN)
+    write_merged(merger, [2, LONGEST, 5], recipe("trim"), merged_file, WHEN)
+    one, two = (pdfium.PdfDocument(file.getvalue()) for file in (as_job, merged_file))
+    for page in range(6):
+        pictures = [each[page].render(scale=1).to_pil() for each in (one, two)]
+        assert pictures[0].tobytes() == pictures[1].tobytes()

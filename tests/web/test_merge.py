@@ -151,6 +151,35 @@ def test_only_those_who_may_see_or_change_records(client: Client, cards: models.
     send(stranger, cards, "start", form="one", recipe="trim")
 
 
+def test_a_record_is_adjusted_alone_and_the_adjustment_removed(client: Client, cards: models.Job) -> None:
+    before = {n: ask(client, cards, "piece", record=n)["pages"][1]["svg"] for n in (4, 5)}
+    objects = {one["name"]: one for one in ask(client, cards, "piece", record=4)["objects"]}
+    assert objects["Name"]["text"][0] == "Hob Wherry"
+    send(client, cards, "adjust", record=4, object=objects["Portrait"]["id"], right="2 mm", focus=[0.5, 0.2])
+    send(client, cards, "adjust", record=4, object=objects["Name"]["id"], text="Hob\nWherry")
+    piece = ask(client, cards, "piece", record=4)
+    assert piece["pages"][1]["svg"] != before[4]
+    assert sorted(one["words"] for one in piece["adjustments"]) == [
+        "Name: other words",
+        "Portrait: moved by 2 mm, 0 mm, another crop",
+    ]
+    assert ask(client, cards, "piece", record=5)["pages"][1]["svg"] == before[5]
+    send(client, cards, "adjust", 400, record=4, object="nothing", right="2 mm")
+    send(client, cards, "adjust", 400, record=4, object=objects["Name"]["id"], right="far")
+    for one in piece["adjustments"]:
+        send(client, cards, "change", intents=[{"do": "remove-record-adjustment", "id": one["id"]}])
+    assert ask(client, cards, "piece", record=4)["pages"][1]["svg"] == before[4]
+
+
+def test_a_merge_is_opened_as_a_job(client: Client, cards: models.Job) -> None:
+    answer = send(client, cards, "as-job", records="1-3")
+    made = models.Job.objects.get(pk=answer["board"].split("/")[2])
+    assert made.name == "Wardens’ cards, merged"
+    assert client.get(answer["board"]).status_code == 200
+    assert "Pim Garrow" in from_rows(made)
+    assert "Odile Marsh" not in from_rows(made)
+
+
 def finished(client: Client, job: models.Job, **form: Any) -> tuple[models.MergeOutput, bytes]:
     row = send(client, job, "start", **form)
     merge_outputs.make_merge.call(row["id"])

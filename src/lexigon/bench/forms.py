@@ -18,6 +18,8 @@ from lexigon.core.document.limits import (
     Matching,
     Name,
     Note,
+    Part,
+    Turn,
     Within,
 )
 from lexigon.core.document.model import ComputedField, Listing
@@ -36,6 +38,7 @@ Form = TypeVar("Form")
 Whole = Annotated[int, Within(-1_000_000_000, 1_000_000_000, "A page or a position is a whole number from 0 up.")]
 Word = Annotated[str, Matching(r"[^\x00]*", "This text is too long.", 400)]
 Line = Annotated[str, Matching(r"[^\x00]*", "A spec line has at most 2,000 characters.", 2000)]
+Words = Annotated[str, Matching(r"[\s\S]*", "This text is too long.", 20_000)]
 Html = Annotated[
     str, Matching(r"[\s\S]*", "This is more than can be pasted at once. Paste it in smaller parts.", 5 * MOST_TEXT)
 ]
@@ -464,6 +467,21 @@ class FitForm:
     set: KeyOrEmpty = ""
     story: Word
     way: Literal["all", "each"] = "all"
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class AdjustForm:
+    """A change of an object for one record, by its number: lengths by which it is moved, its crop, or its words."""
+
+    set: KeyOrEmpty = ""
+    record: Whole
+    object: Word
+    right: Word = ""
+    down: Word = ""
+    focus: tuple[Part, Part] | None = None
+    rotation: Turn | None = None
+    text: Words | None = None
+    """A paragraph a line."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -11,14 +11,17 @@ from contextlib import suppress
 from dataclasses import asdict, dataclass, field, replace
 from typing import Any, Literal
 
+from lexigon.bench.forms import AdjustForm
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import addresses
 from lexigon.core.document.model import Job, RecordSet, all_in
+from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.editing.holders import everywhere
-from lexigon.core.editing.intents import Intent, PutRecords
+from lexigon.core.editing.intents import AdjustRecord, Intent, PutRecords
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
+from lexigon.core.lengths import parse, show
 from lexigon.core.merge.applying import all_texts, record_fields
 from lexigon.core.merge.fitting import Way, fit_intents, fit_of
 from lexigon.core.merge.kinds import FieldFacts, field_facts
@@ -251,7 +254,69 @@ def piece(merge: LiveMerge, key: str, number: int) -> dict[str, Any]:
         width, height = merger.job.page_size(index)
         svg = svg_of(display.page(index).items(), addresses(key))
         pages.append({"index": index, "label": labels[index], "w": width, "h": height, "svg": svg})
-    return {"number": number, "key": merged.key, "record": merged.record, "pages": pages}
+    return {
+        "number": number,
+        "key": merged.key,
+        "record": merged.record,
+        "pages": pages,
+        "objects": _adjustable(merger, merged),
+        "adjustments": _adjustments(merger, merged.key),
+    }
+
+
+def _adjustable(merger: Merger, merged: Merged) -> list[dict[str, Any]]:
+    """The objects of a record's pages that can be changed for it alone: where they are, and their words or crop."""
+    unit = merger.job.brief.unit
+    rows: list[dict[str, Any]] = []
+    for index in merged.pages:
+        for one in all_in(merger.job.pages[index].objects):
+            if one.rect is None or one.group is not None:
+                continue
+            story = merger.job.stories.get(one.story or "")
+            row = {"id": one.id, "name": one.name or "Object", "page": index, "unit": unit}
+            if story is not None and len(story.frames) <= 1:
+                row["text"] = [p.text.replace(LINE_BREAK, "\v") for p in story.paragraphs]
+            if one.picture is not None:
+                row["focus"], row["rotation"] = list(one.picture.focus), one.picture.rotation
+            rows.append(row | {"box": [one.rect.x, one.rect.y, one.rect.width, one.rect.height]})
+    return rows
+
+
+def _adjustments(merger: Merger, key: str) -> list[dict[str, Any]]:
+    """The adjustments made for a record, each in words."""
+    names = {one.id: one.name or "Object" for _, objects in everywhere(merger.job) for one in all_in(objects)}
+    unit = merger.job.brief.unit
+    rows = []
+    for one in merger.adjustments.get(key, ()):
+        parts = [f"moved by {show(one.move[0], unit)}, {show(one.move[1], unit)}"] if one.move else []
+        parts += ["another crop"] if one.picture else []
+        parts += ["other words"] if one.text is not None else []
+        rows.append(
+            {"id": one.id, "words": f"{names.get(one.object, 'An object that was deleted')}: {', '.join(parts)}"}
+        )
+    return rows
+
+
+def adjust_intent(live: OpenJob, merge: LiveMerge, form: AdjustForm) -> AdjustRecord:
+    """Return the intent that changes an object for one record. Raises LexigonError."""
+    merged = merge.merger.show(form.record)
+    job, unit = merge.merger.job, live.job.brief.unit
+    one = next((one for _, objects in everywhere(job) for one in all_in(objects) if one.id == form.object), None)
+    if one is None:
+        raise LexigonError("This record does not show that object.")
+    former = next((a for a in merge.merger.adjustments.get(merged.key, ()) if a.object == one.id), None)
+    before = former.move if former and former.move else (0.0, 0.0)
+    by = parse(form.right or "0", unit), parse(form.down or "0", unit)
+    move = (before[0] + by[0], before[1] + by[1]) if any(by) else None
+    picture = None
+    if one.picture is not None and (form.focus is not None or form.rotation is not None):
+        picture = replace(
+            one.picture,
+            focus=form.focus if form.focus is not None else one.picture.focus,
+            rotation=form.rotation % 360 if form.rotation is not None else one.picture.rotation,
+        )
+    text = tuple(line.replace("\v", LINE_BREAK) for line in form.text.split("\n")) if form.text is not None else None
+    return AdjustRecord(merge.records.id, merged.key, one.id, move, picture, text)
 
 
 def extremes(merge: LiveMerge) -> dict[str, Any]:

@@ -6,9 +6,11 @@ from typing import Any
 
 from django.http import FileResponse, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import (
+    AdjustForm,
     CellsForm,
     ComputedForm,
     FitForm,
@@ -20,14 +22,16 @@ from lexigon.bench.forms import (
 )
 from lexigon.bench.models import Job, MergeOutput, Role
 from lexigon.bench.services import merge_outputs, merging, work
-from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.press import file_response, output_row, proofed
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.editing.intents import ChangeRecordSet, intent_from_plain
+from lexigon.core.fileformat.package import files_used
 from lexigon.core.lengths import parse
 from lexigon.core.merge.applying import bound_fields, is_bound
 from lexigon.core.merge.expressions import read_expression
+from lexigon.core.merge.merged_job import merged_job
 from lexigon.core.merge.model import LARGEST, RecordError, Records
 from lexigon.core.merge.readers.delimited import SEPARATORS
 from lexigon.core.merge.readers.encodings import ENCODINGS
@@ -247,6 +251,20 @@ def computed(request: HttpRequest, job: Job) -> HttpResponse:
 @require_POST
 @job_view
 @answers_json
+def adjust(request: HttpRequest, job: Job) -> HttpResponse:
+    """Change an object for one record alone."""
+    form = parse_request(request, AdjustForm)
+    with opened(job.pk) as live:
+        own = merging.live_merge(live, form.set)
+        with own.lock:
+            intent = merging.adjust_intent(live, own, form)
+        live.do([intent], request.user)
+        return JsonResponse(_state(live))
+
+
+@require_POST
+@job_view
+@answers_json
 def fit(request: HttpRequest, job: Job) -> HttpResponse:
     """Make text fit with all records: in one size, or smaller where it is needed."""
     form = parse_request(request, FitForm)
@@ -303,6 +321,26 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
             user=request.user,
         )
     return JsonResponse(_output(job, output))
+
+
+@require_POST
+@job_view
+@answers_json
+def as_job(request: HttpRequest, job: Job) -> HttpResponse:
+    """Make a new job of the pages of all records, to be edited by hand; the answer has its address."""
+    form = parse_request(request, MergeExportForm)
+    with opened(job.pk) as live:
+        own = merging.live_merge(live, form.set)
+        numbers = (
+            form.numbers if form.numbers is not None else merge_outputs.numbers_of(form.records, own.records.count)
+        )
+        with own.lock:
+            on = own.merger.numbers()
+            selected = [number for number in on if numbers is None or number in set(numbers)]
+            merged = merged_job(own.merger, selected, f"{live.job.name}, merged")
+        names = set(files_used(merged)) - live.files.missing(files_used(merged))
+    row = create_job(request.user, merged, names)
+    return JsonResponse({"board": reverse("board", args=[row.pk]), "name": row.name})
 
 
 @job_view

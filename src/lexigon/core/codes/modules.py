@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from lexigon.core.codes.qr import qr_rows
 from lexigon.core.errors import LexigonError
 
 QR_QUIET = 4
@@ -44,13 +45,10 @@ def modules_of(form: str, text: str, level: str = "M") -> Modules:
         raise CodeError("Type the content of the code.")
     if form == "data matrix":
         return _matrix(text)
-    import segno
-
     try:
-        code = segno.make_qr(text, error=level, boost_error=False)
-    except (segno.DataOverflowError, ValueError) as error:
+        return Modules(qr_rows(text, level), QR_QUIET)
+    except ValueError as error:  # segno's own errors are among these
         raise CodeError("This is more than a QR code can contain. Shorten it.") from error
-    return Modules(tuple(tuple(map(bool, row)) for row in code.matrix), QR_QUIET)
 
 
 def _matrix(text: str) -> Modules:

@@ -111,3 +111,8 @@ class RecordAdjustment:
     """The picture with its crop."""
     text: Annotated[tuple[Text, ...], Many(MOST_ADJUSTED)] | None = None
     """The words of its story, by paragraph."""
+
+    @property
+    def name(self) -> str:
+        """Return what it is listed as: the record that it changes."""
+        return self.record[:200]

@@ -54,11 +54,12 @@ button.addEventListener("click", async () => {
     problem.textContent = "Not all records are checked yet. Wait a moment, then export again.";
     return;
   }
+  const whole = form.value === "job";
   try {
-    const row = await post(`${location.pathname}start/`, {
+    const row = await post(`${location.pathname}${whole ? "as-job" : "start"}/`, {
       set: state.set,
       recipe: recipe.value,
-      form: form.value,
+      form: whole ? "one" : form.value,
       numbers: numbers(),
       records: records.value === "range" ? range.value : "",
       name: name.value,
@@ -68,6 +69,10 @@ button.addEventListener("click", async () => {
       flip: flip.value,
       marks: marks.checked,
     });
+    if (whole) {
+      location.href = row.board;
+      return;
+    }
     state.outputs = [row, ...state.outputs];
     follow(row);
   } catch (error) {

@@ -2,11 +2,11 @@
 import { element } from "../dom.js";
 import { setFeatures } from "../features.js";
 import { Cancelled, messageOf } from "../errors.js";
-import { counted, figures } from "../numerals.js";
+import { counted, figures, readNumber } from "../numerals.js";
 import { plural } from "../survey.js";
-import { toast } from "../notice.js";
+import { ask as question, input, labelled, select, toast } from "../notice.js";
 import { pieceRooms } from "./rooms.js";
-import { ask, change, choose, columns, current, on, state } from "./state.js";
+import { ask, change, choose, columns, current, doIntents, on, state } from "./state.js";
 
 const NS = "http://www.w3.org/2000/svg";
 const { steps, name, problems, pages, unbound, adjustments, slide, jump, back, forth } = pieceRooms;
@@ -60,8 +60,89 @@ function lay() {
     setFeatures(drawing);
     return element("figure", {}, drawing, element("figcaption", { text: `Page ${label}` }));
   });
+  layAdjustments();
   pages.replaceChildren(
     ...(names.length ? names : [element("p", { class: "note", text: "This record uses no pages: it is left out." })]),
+  );
+}
+
+/** Change an object for the record in view alone. */
+function adjustObject(one) {
+  const right = input("0"),
+    down = input("0");
+  const rows = [labelled("Move right", right), labelled("Move down", down)];
+  let words = null,
+    focus = null,
+    rotation = null;
+  if (one.text) {
+    words = /** @type {HTMLTextAreaElement} */ (
+      element("textarea", { class: "field", rows: "5", "aria-label": "Words" })
+    );
+    words.value = one.text.join("\n").replaceAll("\v", " ⏎ ");
+    rows.push(labelled("Words", words));
+  }
+  if (one.focus) {
+    focus = one.focus.map((value) => input(figures(value * 100, 1)));
+    rotation = input(figures(one.rotation, 2));
+    rows.push(labelled("Focus across %", focus[0]), labelled("Focus down %", focus[1]), labelled("Rotation", rotation));
+  }
+  question(
+    `Adjust “${one.name}” for this record`,
+    "Only this record changes. The adjustment stays when the records are reloaded, as long as the key field names it the same.",
+    "Apply",
+    rows,
+    async () => {
+      const share = (field) => Math.min(Math.max(readNumber(field.value) / 100, 0), 1);
+      const before = one.text?.join("\n");
+      const now = words?.value.replaceAll(" ⏎ ", "\v");
+      await change(
+        "adjust",
+        {
+          set: state.set,
+          record: state.record,
+          object: one.id,
+          right: right.value,
+          down: down.value,
+          focus: focus && focus.map(share),
+          rotation: rotation && readNumber(rotation.value),
+          text: now === before ? null : (now ?? null),
+        },
+        false,
+      );
+    },
+  );
+}
+
+/** What was changed for this record, and what can be. */
+function layAdjustments() {
+  const list = shown.adjustments.map((one) =>
+    element(
+      "div",
+      { class: "flex items-center gap-2 py-1" },
+      element("span", { class: "min-w-0 flex-1", text: one.words }),
+      element("button", {
+        type: "button",
+        class: "quiet",
+        "aria-label": `Remove adjustment: ${one.words}`,
+        title: "Remove adjustment",
+        text: "×",
+        click: () => doIntents({ do: "remove-record-adjustment", id: one.id }),
+      }),
+    ),
+  );
+  const object = select([
+    ["", "Adjust only this record…"],
+    ...shown.objects.map((one) => [one.id, `${one.name}, page ${one.page + 1}`]),
+  ]);
+  object.setAttribute("aria-label", "Adjust only this record");
+  object.addEventListener("change", () => {
+    const one = shown.objects.find(({ id }) => id === object.value);
+    object.value = "";
+    if (one) adjustObject(one);
+  });
+  adjustments.replaceChildren(
+    ...(list.length ? [element("h2", { class: "mt-3 text-[13px] font-semibold", text: "Adjustments" }), ...list] : []),
+    element("div", { class: "mt-3", "data-edits": true }, object),
   );
 }
 
@@ -187,5 +268,4 @@ on("verdicts", () => {
 on("sets", () => {
   layJump();
   place();
-  adjustments.replaceChildren();
 });
