@@ -321,9 +321,9 @@ def test_bars_that_scanners_miss_are_findings() -> None:
 def test_the_modules_of_a_qr_code_are_segno_s() -> None:
     """For every version and level, and for content of every kind: the data mask is found at once for all eight."""
     dice = random.Random(18004)
-    texts = {f"{'1' * digits}": level for level in "LMQH" for digits in (1, 60, 250, 900, 2500)}
+    texts = {f"{'1' * digits}": level for level in "LMQH" for digits in (1, 60, 900)}
     for letters in ("0123456789", "ABC $%*+-./:", "abcäé🦆xyz;:"):
-        for length in (1, 7, 30, 90, 200):
+        for length in (1, 30, 120):
             for level in "LMQH":
                 texts["".join(dice.choice(letters) for _ in range(length))] = level
     versions = set()
@@ -331,8 +331,8 @@ def test_the_modules_of_a_qr_code_are_segno_s() -> None:
         code = segno.make_qr(text, error=level, boost_error=False)
         versions.add(code.version)
         assert qr_rows(text, level) == tuple(tuple(map(bool, row)) for row in code.matrix), (text, level)
-    assert len(versions) > 10
-    for version in range(1, 41):
+    assert len(versions) > 8
+    for version in (1, 2, 6, 7, 14, 22, 28, 32, 36, 40):
         fixed = segno.make_qr("1", version=version, error="L", boost_error=False)
         size = len(fixed.matrix)
         other = segno.make_qr("2" * 17, version=version, error="L", boost_error=False, mask=fixed.mask)

@@ -17,8 +17,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from demo.cards import LONGEST, MISSING, NEAR, PEOPLE, portraits, record_files, records_csv, warden_cards
+from demo.prices import ARTICLES, price_files, price_list
 from lexigon.core.document.consistency import check
-from lexigon.core.document.model import Anchor, Job, Object, Section, all_in
+from lexigon.core.document.model import Anchor, Job, Object, Repeat, Section, all_in, bounds_of
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.editing.edits import apply_all
 from lexigon.core.editing.intents import (
@@ -27,6 +28,7 @@ from lexigon.core.editing.intents import (
     AdjustRecord,
     BindField,
     BindPages,
+    ChangeFrame,
     ChangeRecordSet,
     FramePicture,
     InsertField,
@@ -34,6 +36,7 @@ from lexigon.core.editing.intents import (
     PutRecords,
     PutSection,
     RemoveRecordSet,
+    RepeatObject,
     ReplaceText,
     SetCode,
     ShowPicture,
@@ -52,6 +55,7 @@ from lexigon.core.merge.model import RecordError, Records
 from lexigon.core.merge.output import file_names, safe_name, write_merged, write_record
 from lexigon.core.merge.reading import read_records
 from lexigon.core.merge.reloading import reloaded
+from lexigon.core.merge.repeating import repeated_job
 from lexigon.core.merge.storage import ROWS_PER_FILE, RecordRows, Row, pack, record_set, unpacked
 from lexigon.core.merge.templates import read_template
 from lexigon.core.merge.verdicts import verdicts
@@ -561,3 +565,47 @@ def test_a_merge_becomes_a_job_that_prints_the_same(job: Job, find: Find) -> Non
     for page in range(6):
         pictures = [each[page].render(scale=1).to_pil() for each in (one, two)]
         assert pictures[0].tobytes() == pictures[1].tobytes()
+
+
+# Several records on a page
+
+
+def test_an_object_is_repeated_in_groups_over_pages(tmp_path: Path) -> None:
+    """The words of the file, read by poppler, are the records with the headings of their groups, in order."""
+    job = price_list()
+    merger = merger_of(job, stored(price_files()))
+    made = repeated_job(merger, merger.numbers(), "Prices")
+    check(made)
+    assert not list(bound_fields(made))
+    headings = [one for page in made.pages for one in page.objects if one.name == "Shelf"]
+    entries = [one for page in made.pages for one in page.objects if one.group is not None]
+    shelves = list(dict.fromkeys(shelf for shelf, _, _, _ in ARTICLES))
+    assert (len(entries), len(headings), len(made.pages)) == (len(ARTICLES), len(shelves), 2)
+    with (tmp_path / "prices.pdf").open("wb") as target:
+        write_merged(merger, merger.numbers(), recipe("trim"), target, WHEN)
+    command = ["pdftotext", "-layout", tmp_path / "prices.pdf", "-"]
+    words = " ".join(subprocess.run(command, check=True, capture_output=True, text=True).stdout.split())
+    assert all(f"{article}" in words and f"{float(price):,.2f}" in words for _, article, _, price in ARTICLES)
+    assert [words.index(shelf) for shelf in shelves] == sorted(words.index(shelf) for shelf in shelves)
+    area = made.text_area(0)
+    for page in made.pages:
+        boxes = [box for one in page.objects if (box := bounds_of((one,)))]
+        assert all(box.right < area.right + 1 and box.foot < area.foot + 1 for box in boxes)
+        assert not any(a.overlaps(b, 0.5) for n, a in enumerate(boxes) for b in boxes[n + 1 :]), "nothing overlaps"
+
+
+def test_what_cannot_be_repeated_is_refused(job: Job, find: Find) -> None:
+    workspace = Workspace(job, find)
+    page, portrait = named(job, "Portrait")
+    with pytest.raises(LexigonError, match="No object is repeated"):
+        repeated_job(merger_of(job, find), [0], "x")
+    workspace.do(RepeatObject(page, portrait.id, Repeat()))
+    with pytest.raises(LexigonError, match="is repeated on this page already"):
+        workspace.do(RepeatObject(page, named(job, "Name")[1].id, Repeat()))
+    with pytest.raises(LexigonError, match="heading is another object"):
+        workspace.do(RepeatObject(page, portrait.id, Repeat(heading=portrait.id)))
+    workspace.do(ChangeFrame(page, portrait.id, rect=Rect(0, 0, 500, 500)))
+    with pytest.raises(LexigonError, match="does not fit within the margins"):
+        repeated_job(merger_of(job, find), [0], "x")
+    workspace.do(RepeatObject(page, portrait.id))
+    assert named(job, "Portrait")[1].repeat is None

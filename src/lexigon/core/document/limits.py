@@ -119,6 +119,7 @@ Turn = Annotated[float, Within(-36_000, 36_000, "A rotation is at most 36,000 de
 Skew = Annotated[float, Within(-85, 85, "A skew is at most 85 degrees to either side.")]
 OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline is too far outside its frame.")]
 Columns = Annotated[int, Within(1, 40, "A frame has 1 to 40 columns.")]
+RepeatColumns = Annotated[int, Within(0, 100, "Repeated objects are in 1 to 100 columns; 0 for as many as fit.")]
 PageColumns = Annotated[int, Within(1, 12, "A page has 1 to 12 columns.")]
 Level = Annotated[int, Within(0, 9, "Heading levels are 1 to 9, or 0 for text.")]
 Spanned = Annotated[int, Within(1, 100_000, "A cell spans at least one column and one row.")]

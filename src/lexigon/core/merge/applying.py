@@ -454,6 +454,12 @@ def _retyped(paragraphs: Sequence[Paragraph], texts: Sequence[str]) -> list[Para
     return new
 
 
+def unbound(one: Object) -> Object:
+    """Return an object that no records set anything of, nor of those in it."""
+    own = replace(one, bindings=(), repeat=None)
+    return own.holding(tuple(map(unbound, one.group.objects))) if one.group is not None else own
+
+
 def _emptied(one: Object, name: Property) -> Object:
     """Return an object without the picture or code of another record: better none than the wrong one."""
     return replace(one, content=None) if name in ("picture", "code") and one.text is None else one

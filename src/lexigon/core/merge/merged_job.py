@@ -13,14 +13,18 @@ from lexigon.core.editing.edits import apply_all
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.jobs import job_from_plain
 from lexigon.core.fileformat.values import plain
-from lexigon.core.merge.applying import record_fields
+from lexigon.core.merge.applying import record_fields, unbound
 from lexigon.core.merge.merger import Merger
+from lexigon.core.merge.repeating import repeated_job, repeated_object
 from lexigon.core.numerals import integer
 
 
 def merged_job(merger: Merger, numbers: Sequence[int], name: str) -> Job:
     """Return a new job called ``name`` with the pages of some records. Nothing in it is bound any more. Raises
-    LexigonError where bound text or objects are not on the pages themselves."""
+    LexigonError where bound text or objects are not on the pages themselves. Where an object is repeated for all
+    records, each page has several."""
+    if repeated_object(merger.job) is not None:
+        return repeated_job(merger, numbers, name)
     merger.reset()
     job = job_from_plain(plain(merger.job))
     _check(job)
@@ -38,8 +42,8 @@ def merged_job(merger: Merger, numbers: Sequence[int], name: str) -> Job:
         )
         apply_all(job, copies.edits)
         for page, objects in zip(own, copies.holders, strict=True):
-            unbound = tuple(replace(one, bindings=()) for one in objects)
-            pages.append(replace(page, id=new_id("g"), objects=unbound, bindings=(), reading=()))
+            own_objects = tuple(map(unbound, objects))
+            pages.append(replace(page, id=new_id("g"), objects=own_objects, bindings=(), reading=()))
     gone = {one.story for page in job.pages for one in all_in(page.objects) if one.story}
     job.stories = {key: story for key, story in job.stories.items() if key not in gone}
     return replace(job, id=new_id("j"), name=name, pages=pages, record_sets={}, record_adjustments={})

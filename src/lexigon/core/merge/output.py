@@ -11,9 +11,11 @@ from datetime import datetime
 from pathlib import Path
 from typing import IO
 
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.merge.merger import Merger
+from lexigon.core.merge.repeating import repeated_job, repeated_object
 from lexigon.core.merge.templates import Template
-from lexigon.core.press.document import Part, write_parts
+from lexigon.core.press.document import Part, write_parts, write_pdf
 from lexigon.core.press.recipes import Recipe
 from lexigon.core.press.sheets import SheetLayout, gang, grid_of
 
@@ -37,7 +39,12 @@ def write_merged(
     processes: int = 1,
 ) -> None:
     """Write records as one PDF, each as a part with a bookmark. ``progress`` is called after each page; when it returns
-    False, OutputStopped is raised."""
+    False, OutputStopped is raised. Where an object is repeated for all records, each page has several."""
+    if repeated_object(merger.job) is not None:
+        job = repeated_job(merger, numbers, merger.job.name)
+        composition = Workspace(job, merger.composition.find, merger.composition.today).composition
+        write_pdf(composition, recipe, target, when, progress=progress, processes=processes)
+        return
     write_parts(list(merger.parts(numbers)), merger.job.name, recipe, target, when, progress, processes)
 
 

@@ -11,6 +11,7 @@ from typing import Any
 
 from lexigon.core.document.model import LINE, Layer, Object, Pose, pose_of
 from lexigon.core.document.outlines import outline_path
+from lexigon.core.fileformat.values import plain
 from lexigon.core.paint.along import stops
 from lexigon.core.paint.page import CellArt, FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
@@ -37,8 +38,9 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     ``locked`` (it or a group it is in), ``held`` (its layer is locked), ``outline`` (path data, where it is no plain
     box; ``hollow`` if it leaves out what lies within an even number of its rings), ``bare`` (a shape that paints
     nothing but its stroke), ``stroke`` (its weight), ``silent`` (it does not print), ``along`` (its words run along its
-    outline), ``bindings`` (what records set on it: pairs of a property and a template), ``rotation``, ``skew`` and
-    ``mirrored``, and ``map``, the matrix from where its words are set to the page.
+    outline), ``bindings`` (what records set on it: pairs of a property and a template), ``repeat`` (how it is
+    repeated for records), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are
+    set to the page.
     """
     return [description for layer in page.layers for description in _parts(layer.parts, layer.layer, _Within())]
 
@@ -73,6 +75,8 @@ def _mixed(one: Object) -> tuple[dict[str, Any], ...]:
     group, pose = one.group, pose_of(one)
     values: dict[str, Any] = {}
     if pose is not None:
+        if one.repeat is not None:
+            values["repeat"] = plain(one.repeat)
         values["box"] = [round(value, 4) for value in (*astuple(pose.rect), pose.rotation)]
     if group is None or group.plain:
         return (values,)
@@ -121,6 +125,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
             field=art.is_field,
             groups=within.groups,
             alt=frame.alt,
+            repeat=plain(frame.repeat) if frame.repeat else None,
             bindings=tuple((one.property, one.value) for one in frame.bindings),
             along=run is not None,
             rotation=round(pose.rotation, 4),

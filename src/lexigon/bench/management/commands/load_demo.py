@@ -25,6 +25,7 @@ class Command(BaseCommand):
         from demo.manuscripts import write_samples
         from demo.pictures import ALL
         from demo.pieces import brochure, cover, flyer, invitation
+        from demo.prices import price_files, price_list
 
         write_samples(manuscripts.SAMPLES)
         user, created = get_user_model().objects.get_or_create(username=DEMO_USER)
@@ -35,8 +36,10 @@ class Command(BaseCommand):
             inside = guide()
             front = cover(inside)
             demo_files = {stored(draw()) for draw in ALL}
-            demo_files |= {stored(data) for data in (*portraits().values(), *record_files().values())}
-            for job in (flyer(), warden_cards(), invitation(), brochure(), magazine(), front, inside):
+            demo_files |= {
+                stored(data) for data in (*portraits().values(), *record_files().values(), *price_files().values())
+            }
+            for job in (flyer(), warden_cards(), price_list(), invitation(), brochure(), magazine(), front, inside):
                 create_job(user, job, demo_files.intersection(files_used(job)))
                 self.stdout.write(f"Added “{job.name}”.")
             parts = [{"job": front.id, "counted": "apart"}, {"job": inside.id, "counted": "own"}]

@@ -82,6 +82,7 @@ from lexigon.core.document.model.records import (
     Property,
     RecordAdjustment,
     RecordSet,
+    Repeat,
 )
 from lexigon.core.document.model.surface import (
     PLAIN_SWATCH,
@@ -107,6 +108,7 @@ __all__ = [
     "Property",
     "RecordAdjustment",
     "RecordSet",
+    "Repeat",
     "AS_IT_IS",
     "Adjustment",
     "Casting",

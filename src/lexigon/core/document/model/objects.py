@@ -34,7 +34,7 @@ from lexigon.core.document.model.choices import MAIN_LAYER
 from lexigon.core.document.model.codes import SYMBOLOGIES, CodeForm, Symbology
 from lexigon.core.document.model.frames import NOTHING_SAID, FrameSpec, Outline
 from lexigon.core.document.model.pictures import Picture
-from lexigon.core.document.model.records import FieldBinding
+from lexigon.core.document.model.records import FieldBinding, Repeat
 from lexigon.core.document.model.surface import PLAIN_SWATCH, Fill
 from lexigon.core.geometry import Affine, Rect, mapped_about, turned_about
 
@@ -172,6 +172,8 @@ class Object:
     """Whether it can be selected, but not moved or changed by hand."""
     bindings: Annotated[tuple[FieldBinding, ...], Many(MOST_BINDINGS)] = ()
     """What records set on it when the job is merged, each property once."""
+    repeat: Repeat | None = None
+    """How it is repeated for all records, where each page of a merge has several."""
 
     @property
     def rect(self) -> Rect | None:

@@ -9,15 +9,18 @@ from lexigon.core.document.limits import (
     MOST_ADJUSTED,
     MOST_FIELDS,
     MOST_RECORD_FILES,
+    Extent,
     FieldName,
     FieldNameOrEmpty,
     FileName,
     Id,
     Key,
+    KeyOrEmpty,
     Many,
     Name,
     Note,
     RecordCount,
+    RepeatColumns,
     Text,
 )
 from lexigon.core.document.model.pictures import Picture
@@ -54,6 +57,20 @@ class FieldBinding:
 
     property: Property
     value: Note
+
+
+@dataclass(slots=True, frozen=True)
+class Repeat:
+    """An object that is repeated for every record, in rows from its place to the margins, and on further pages."""
+
+    columns: RepeatColumns = 0
+    """Side by side; 0 for as many as there is room for."""
+    gap: tuple[Extent, Extent] = (0.0, 0.0)
+    """Between columns and between rows, in points."""
+    group: FieldNameOrEmpty = ""
+    """The field by whose values records are grouped; "" for no groups."""
+    heading: KeyOrEmpty = ""
+    """The object on the same page that is shown once above each group."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -12,6 +12,7 @@ from .colour.swatches import RemoveSwatch as RemoveSwatch
 from .intent import Intent as Intent
 from .merging.bindings import BindField as BindField
 from .merging.bindings import BindPages as BindPages
+from .merging.bindings import RepeatObject as RepeatObject
 from .merging.record_sets import AdjustRecord as AdjustRecord
 from .merging.record_sets import ChangeRecordSet as ChangeRecordSet
 from .merging.record_sets import PutRecords as PutRecords

@@ -13,6 +13,7 @@ from lexigon.core.document.model import (
     PageBinding,
     PageProperty,
     Property,
+    Repeat,
     exchanged,
 )
 from lexigon.core.editing.edits import EditError, Primitive, SetPage
@@ -65,6 +66,37 @@ def _with(bindings: tuple[Binding, ...], new: Binding) -> tuple[Binding, ...]:
     if not new.value:
         return tuple(one for one in bindings if one.property != new.property)
     return (*(one for one in bindings if one.property != new.property), new)
+
+
+@dataclass(slots=True, frozen=True)
+class RepeatObject:
+    """Repeat an object or a group for every record, in rows and columns; with none, show it once again."""
+
+    page: str
+    frame: str
+    repeat: Repeat | None = None
+    do: Literal["repeat-object"] = "repeat-object"
+
+    @property
+    def label(self) -> str:
+        return "Repeat object for records" if self.repeat else "Show object once"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        if place.page is None:
+            raise EditError("Objects are repeated on pages, not on master pages or in text.")
+        frame, objects, edits = own_frame(place, self.frame)
+        if self.repeat is not None:
+            others = [one.name for one in objects if one.repeat is not None and one.id != frame.id]
+            if others:
+                raise EditError(f"“{others[0]}” is repeated on this page already. A page has one repeated object.")
+            if not any(one.id == frame.id for one in objects):
+                raise EditError("Repeat the whole group, not an object in it.")
+            if frame.text is not None and frame.text.main:
+                raise EditError("The main text frame cannot be repeated.")
+            if self.repeat.heading and self.repeat.heading not in {one.id for one in objects if one.id != frame.id}:
+                raise EditError("The heading is another object on the same page.")
+        return [*edits, *place.with_objects(exchanged(objects, {frame.id: (replace(frame, repeat=self.repeat),)}))]
 
 
 @dataclass(slots=True, frozen=True)

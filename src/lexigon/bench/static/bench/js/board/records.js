@@ -13,6 +13,7 @@ import { content, make, pageGroup } from "./sheet.js";
 import { frames } from "./standing.js";
 import { on, send, show, state, toast } from "./store.js";
 import { putIn } from "./text.js";
+import { KINDS } from "./values.js";
 
 const base = `/job/${state.key}/merge/`;
 const SET_STORED = `lexigon-record-set-${state.key}`;
@@ -97,7 +98,7 @@ function lay(body) {
     );
     return;
   }
-  body.append(...records(), ...fieldRows(), ...selection(), ...everything());
+  body.append(...records(), ...fieldRows(), ...selection(), ...repeating(), ...everything());
 }
 
 function records() {
@@ -271,6 +272,91 @@ function selection() {
     add,
   ];
 }
+
+/** The object that would be repeated: the selected one, or the outermost group that it is in. */
+function repeatable() {
+  const one = chosen()[0];
+  if (!one || one.master || one.role) return null;
+  if (one.groups.length) return { id: one.groups[0], page: one.page, repeat: one.groupMixes[0]?.repeat ?? null };
+  return { id: one.id, page: one.page, repeat: one.repeat };
+}
+
+/** Whether and how the selected object is repeated for every record. */
+function repeating() {
+  const one = repeatable();
+  if (!one) return [];
+  const put = (values) =>
+    send([
+      {
+        do: "repeat-object",
+        page: state.pages[one.page].id,
+        frame: one.id,
+        repeat: values && { ...one.repeat, ...values },
+      },
+    ]).catch(() => {});
+  const box = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", "data-key": "repeat" }));
+  box.checked = Boolean(one.repeat);
+  box.addEventListener("change", () => put(box.checked ? {} : null));
+  const rows = [
+    element(
+      "label",
+      { class: "check mt-3", title: "Repeat for every record: in rows and columns, over as many pages as it takes" },
+      box,
+      element("span", { text: "Repeat for every record" }),
+    ),
+  ];
+  if (!one.repeat) return rows;
+  const [across, down] = one.repeat.gap ?? [0, 0];
+  const length = (word, key, value, change) => {
+    const field = /** @type {HTMLInputElement} */ (
+      element("input", { class: "field binding", "data-key": key, "aria-label": word, autocomplete: "off" })
+    );
+    field.value = KINDS.length.show(value);
+    field.addEventListener("change", () => {
+      try {
+        change(KINDS.length.read(field.value));
+      } catch (error) {
+        toast(messageOf(error), true);
+      }
+    });
+    field.addEventListener("keydown", (event) => {
+      event.stopPropagation();
+      if (event.key === "Enter") field.blur();
+    });
+    return labelledRow(word, field);
+  };
+  const choice = (word, key, options, value, change) => {
+    const field = /** @type {HTMLSelectElement} */ (
+      element("select", { class: "field", "data-key": key, "aria-label": word })
+    );
+    for (const [id, text] of options) field.add(new Option(text, id));
+    field.value = value;
+    field.addEventListener("change", () => change(field.value));
+    return labelledRow(word, field);
+  };
+  const others = new Map(
+    frames()
+      .filter((f) => f.page === one.page && !f.master && !f.role)
+      .map((f) => [f.groups[0] ?? f.id, f.groupNames[0] ?? f.name]),
+  );
+  others.delete(one.id);
+  return [
+    ...rows,
+    length("Gap between columns", "gap-x", across, (value) => put({ gap: [value, down] })),
+    length("Gap between rows", "gap-y", down, (value) => put({ gap: [across, value] })),
+    choice(
+      "Group by",
+      "group",
+      [["", "no groups"], ...columns().map((name) => [name, name])],
+      one.repeat.group ?? "",
+      (group) => put({ group }),
+    ),
+    choice("Heading", "heading", [["", "none"], ...others], one.repeat.heading ?? "", (heading) => put({ heading })),
+  ];
+}
+
+const labelledRow = (word, field) =>
+  element("div", { class: "binding-row" }, element("span", { class: "sub", text: word }), field);
 
 function bindingRow(word, property, value, put) {
   const field = /** @type {HTMLInputElement} */ (

@@ -28,6 +28,7 @@ export function tie(index, content) {
       cited: null,
       alt: "",
       bindings: [],
+      repeat: null,
       ...told,
       page: index,
       group: groups[at],
