@@ -19,6 +19,7 @@ from lexigon.bench.services import merge_outputs, store, work
 from lexigon.bench.services.files import stored
 from lexigon.bench.services.jobs import create_job
 from lexigon.core.document.story_text import new_id
+from lexigon.core.merge.verdicts import RecordCheck
 from lexigon.core.press.facts import pdf_facts
 from tests.web.conftest import from_rows
 
@@ -137,6 +138,30 @@ def test_a_near_miss_is_corrected_and_its_verdict_follows(client: Client, cards:
     (fit,) = ask(client, cards, "verdicts")["fits"]
     send(client, cards, "fit", story=fit["story"])
     assert [n for n, one in all_verdicts(client, cards).items() if one["level"] == "error"] == [MISSING]
+
+
+def test_after_a_change_of_one_record_only_that_one_is_checked_again(
+    client: Client, cards: models.Job, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    original, numbers = RecordCheck.verdict, list[int]()
+
+    def counting(check: RecordCheck, number: int) -> Any:
+        numbers.append(number)
+        return original(check, number)
+
+    monkeypatch.setattr(RecordCheck, "verdict", counting)
+    before = all_verdicts(client, cards)
+    assert sorted(numbers) == list(range(24))
+    numbers.clear()
+    send(client, cards, "cells", changes=[{"row": 6, "field": "motto", "value": "Hurries"}])
+    send(client, cards, "cells", changes=[{"row": 7, "on": False}])
+    after = all_verdicts(client, cards)
+    assert numbers == [6]
+    assert {n for n in before if n not in after} == {7}
+    send(client, cards, "cells", changes=[{"row": 0, "field": "id", "value": "002"}])
+    numbers.clear()
+    assert [one["problems"][-1]["kind"] for n, one in all_verdicts(client, cards).items() if n < 2] == ["duplicate"] * 2
+    assert sorted(numbers) == [0, 1], "the other record of the same key as well"
 
 
 def test_only_those_who_may_see_or_change_records(client: Client, cards: models.Job) -> None:

@@ -9,6 +9,7 @@ from collections import OrderedDict
 from collections.abc import Iterable
 from contextlib import suppress
 from dataclasses import asdict, dataclass, field, replace
+from itertools import islice
 from typing import Any, Literal
 
 from lexigon.bench.forms import AdjustForm
@@ -51,12 +52,29 @@ class LiveMerge:
     revision: int
     records: RecordSet
     merger: Merger
+    design: dict[str, Any]
+    """The job without its records and adjustments, as JSON: while it is the same, verdicts of the same rows stay."""
     check: RecordCheck | None = None
     verdicts: dict[int, Verdict] = field(default_factory=dict)
     lock: threading.RLock = field(default_factory=threading.RLock)
 
     def __post_init__(self) -> None:
         weakref.finalize(self, self.merger.composition.let_go).atexit = False
+
+    def take_over(self, former: LiveMerge) -> None:
+        """Take over the verdicts of rows that are what they were before a change of the records."""
+        same_fields = (former.records.fields, former.records.computed, former.records.key)
+        if same_fields != (self.records.fields, self.records.computed, self.records.key) or self.merger.other_sets:
+            return
+        if not former.verdicts:
+            return
+        self.check = RecordCheck(self.merger)
+        before = former.check or RecordCheck(former.merger)
+        for number, one in former.verdicts.items():
+            if number < len(self.merger.rows) and self.merger.rows.row(number) == former.merger.rows.row(number):
+                adjusted = (each.merger.adjustments.get(one.key) for each in (self, former))
+                if self.check.count(number) == before.count(number) and len({str(each) for each in adjusted}) == 1:
+                    self.verdicts[number] = one
 
     def check_some(self, seconds: float = BUDGET) -> None:
         """Check records that have no verdict yet, for some time, at least one."""
@@ -89,8 +107,13 @@ def live_merge(live: OpenJob, key: str) -> LiveMerge:
         if cached is not None and cached.revision == live.revision:
             _open.move_to_end((live.key, own.id))
             return cached
+    design = plain(live.job)
+    design = {name: value for name, value in design.items() if name not in ("record_sets", "record_adjustments")}
     merger = Merger(live.job, own, live.files.path_of, live.workspace.composition.today)
-    opened = LiveMerge(live.revision, own, merger)
+    opened = LiveMerge(live.revision, own, merger, design)
+    if cached is not None and cached.design == design:
+        with cached.lock:
+            opened.take_over(cached)
     with _guard:
         _open[live.key, own.id] = opened
         while len(_open) > MOST_OPEN:
@@ -226,8 +249,8 @@ def fit_all(merge: LiveMerge, story: str, way: Way) -> list[Intent]:
     return fit_intents(merge.merger, offer, way)
 
 
-def verdict_rows(merge: LiveMerge) -> list[dict[str, Any]]:
-    """Return the verdicts known so far."""
+def verdict_rows(merge: LiveMerge, since: int) -> list[dict[str, Any]]:
+    """Return the verdicts known so far, without the first ``since``."""
     return [
         {
             "number": one.number,
@@ -235,7 +258,7 @@ def verdict_rows(merge: LiveMerge) -> list[dict[str, Any]]:
             "words": one.words,
             "problems": [_problem(problem) for problem in one.problems],
         }
-        for one in merge.verdicts.values()
+        for one in islice(merge.verdicts.values(), since, None)
     ]
 
 

@@ -90,20 +90,20 @@ def rows(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def verdicts(request: HttpRequest, job: Job) -> HttpResponse:
-    """The verdicts verdict_rows after some more records were checked; ``done`` says that all were."""
+    """The verdicts known after some more records were checked; ``done`` says that all were."""
     with opened(job.pk) as live:
         own = merging.live_merge(live, request.GET.get("set", ""))
     with own.lock:
         own.check_some()
-        verdict_rows, total = merging.verdict_rows(own), len(own.merger.numbers())
-        done = len(verdict_rows) >= total
-        own_extremes, fits = (merging.extremes(own), merging.fit_offers(own)) if done else (None, [])
         since = max(whole(request.GET.get("since")), 0) if request.GET.get("revision") == str(own.revision) else 0
+        count, total = len(own.verdicts), len(own.merger.numbers())
+        done = count >= total
+        own_extremes, fits = (merging.extremes(own), merging.fit_offers(own)) if done else (None, [])
         return JsonResponse(
             {
-                "verdicts": verdict_rows[since:],
+                "verdicts": merging.verdict_rows(own, since),
                 "since": since,
-                "count": len(verdict_rows),
+                "count": count,
                 "total": total,
                 "revision": own.revision,
                 "done": done,

@@ -56,6 +56,8 @@ class Surroundings:
 
     language: str = "en-GB"
     sets: Mapping[str, Records] = field(default_factory=dict)
+    indexes: dict[tuple[str, str, str], dict[str, str]] = field(default_factory=dict, compare=False, repr=False)
+    """The values of a field by those of another, of sets that were looked up: each is read once."""
 
 
 Record = Mapping[str, str]
@@ -358,9 +360,13 @@ def _lookup(around: Surroundings, set_name: str, key_field: str, key: str, field
     records = around.sets.get(set_name)
     if records is None:
         raise ExpressionError(f"There is no record set “{set_name}”.")
-    keys, values = records.column(key_field), records.column(field_name)
-    key = key.strip().casefold()
-    return next((value for one, value in zip(keys, values, strict=True) if one.strip().casefold() == key), "")
+    index = around.indexes.get((set_name, key_field, field_name))
+    if index is None:
+        keys, values = records.column(key_field), records.column(field_name)
+        index = around.indexes[set_name, key_field, field_name] = {}
+        for one, value in zip(keys, values, strict=True):
+            index.setdefault(one.strip().casefold(), value)
+    return index.get(key.strip().casefold(), "")
 
 
 def _part(text: str, count: str, from_end: bool) -> str:

@@ -76,6 +76,11 @@ class Merger:
         self._template: list[Finding] | None = None
 
     @property
+    def other_sets(self) -> bool:
+        """Return whether computed fields look up other record sets."""
+        return bool(self.around.sets)
+
+    @property
     def composition(self) -> Composition:
         return self.workspace.composition
 

@@ -73,6 +73,10 @@ class RecordCheck:
             return self.merger.record(number).get(self.key, "").strip()
         return "\0".join(self.merger.rows.row(number).values)
 
+    def count(self, number: int) -> int:
+        """Return how many records share the key of a record, or all its values."""
+        return self._same[self._identity(number)]
+
     def _removable(self) -> set[str]:
         """The fields in small letters that may be empty, since their line is left out then."""
         plan = self.merger.plan
