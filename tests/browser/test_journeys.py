@@ -385,14 +385,31 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
         f"{address}manuscript/find/?words=tide",
         f"{address}manuscript/rules/",
         f"{address}manuscript/spelling/",
+        f"{address}merge/",
         f"{address}press/",
         "publication",
+        "cards",
         f"{address}compare/?from=0",
     ):
         if place == "publication":
             page.goto(server.url)
             page.click("text=Birds of the Merrow Flats, cover and inside")
             page.locator("li.part button:has-text('differ')").click()
+        elif place == "cards":
+            page.goto(server.url)
+            page.locator("main li.card > a", has=page.locator("b", has_text="Wardens’ cards")).first.click()
+            page.wait_for_selector(".content .frame", state="attached")
+            page.click("[data-drawer=fields]")
+            page.wait_for_selector(".field-row")
+            still(page)
+            found |= violations(page, "drawer of fields")
+            page.click("[data-drawer=fields]")
+            page.click(".strip-places >> text=Merge")
+            page.wait_for_selector(".merge-level.error")
+            page.click(".merge-row[data-number='7'] [data-column='1']")
+            still(page)
+            found |= violations(page, "the piece of a merge")
+            page.click("#export-tab")
         else:
             page.goto(place if place.startswith("http") else server.url + place)
         still(page)
