@@ -609,3 +609,16 @@ def test_what_cannot_be_repeated_is_refused(job: Job, find: Find) -> None:
         repeated_job(merger_of(job, find), [0], "x")
     workspace.do(RepeatObject(page, portrait.id))
     assert named(job, "Portrait")[1].repeat is None
+
+
+def test_records_that_somebody_else_changed_are_not_overwritten(job: Job, find: Find) -> None:
+    workspace = Workspace(job, find)
+    (own,) = job.record_sets.values()
+    rows = RecordRows(own, find)
+    first, files = rows.with_rows({0: Row(rows.row(0).values, False)})
+    second, _ = rows.with_rows({1: Row(rows.row(1).values, False)})
+    workspace.do(PutRecords(own.name, own.fields, first.files, own.count, id=own.id, former=own.files))
+    with pytest.raises(LexigonError, match="at the same moment"):
+        workspace.do(PutRecords(own.name, own.fields, second.files, own.count, id=own.id, former=own.files))
+    assert job.record_sets[own.id].files == first.files
+    assert set(files) == set(first.files)

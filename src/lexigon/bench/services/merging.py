@@ -6,7 +6,7 @@ import threading
 import time
 import weakref
 from collections import OrderedDict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from contextlib import suppress
 from dataclasses import asdict, dataclass, field, replace
 from itertools import islice
@@ -20,6 +20,7 @@ from lexigon.core.document.model import Job, RecordSet, all_in
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.editing.holders import everywhere
 from lexigon.core.editing.intents import AdjustRecord, Intent, PutRecords
+from lexigon.core.editing.intents.merging.record_sets import RecordsChanged
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
 from lexigon.core.lengths import parse, show
@@ -35,6 +36,8 @@ from lexigon.core.merge.verdicts import RecordCheck, Verdict
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 
+MOST_TRIES = 5
+"""The number of times that a change of records is made anew because others changed them at the same moment."""
 MOST_OPEN = 4
 """Mergers that stay composed."""
 BUDGET = 0.3
@@ -408,6 +411,16 @@ def _store(files: Files, contents: dict[str, bytes]) -> None:
 # Editing
 
 
+def change_records(live: OpenJob, user: Any, make: Callable[[], PutRecords]) -> None:
+    """Carry out a change of records; it is made again where another process changed them meanwhile."""
+    for _ in range(MOST_TRIES):
+        with suppress(RecordsChanged):
+            live.do([make()], user)
+            return
+        live.catch_up()
+    live.do([make()], user)
+
+
 def change_intent(live: OpenJob, key: str, changes: Iterable[CellChange]) -> PutRecords:
     """Store changed cells and return the intent for them. Raises RecordError for rows and fields that are not there."""
     own = records_of(live.job, key)
@@ -429,7 +442,7 @@ def change_intent(live: OpenJob, key: str, changes: Iterable[CellChange]) -> Put
         new[one.row] = row
     changed, files = rows.with_rows(new)
     _store(live.files, files)
-    return PutRecords(own.name, own.fields, changed.files, own.count, id=own.id)
+    return PutRecords(own.name, own.fields, changed.files, own.count, id=own.id, former=own.files)
 
 
 def rows_intent(live: OpenJob, key: str, *, add: int = 0, remove: Iterable[int] = ()) -> PutRecords:
@@ -440,7 +453,7 @@ def rows_intent(live: OpenJob, key: str, *, add: int = 0, remove: Iterable[int] 
     rows += [Row(("",) * len(own.fields))] * add
     names, files = pack(rows)
     _store(live.files, files)
-    return PutRecords(own.name, own.fields, names, len(rows), id=own.id)
+    return PutRecords(own.name, own.fields, names, len(rows), id=own.id, former=own.files)
 
 
 def typed_records(text: str) -> Records:

@@ -214,7 +214,7 @@ def cells(request: HttpRequest, job: Job) -> HttpResponse:
     """Change values of records, or switch records off and on."""
     form = parse_request(request, CellsForm)
     with opened(job.pk) as live:
-        live.do([merging.change_intent(live, form.set, form.changes)], request.user)
+        merging.change_records(live, request.user, lambda: merging.change_intent(live, form.set, form.changes))
         return JsonResponse(_state(live))
 
 
@@ -225,7 +225,11 @@ def change_rows(request: HttpRequest, job: Job) -> HttpResponse:
     """Add records, or delete some."""
     form = parse_request(request, RowsForm)
     with opened(job.pk) as live:
-        live.do([merging.rows_intent(live, form.set, add=form.add, remove=form.remove)], request.user)
+        merging.change_records(
+            live,
+            request.user,
+            lambda: merging.rows_intent(live, form.set, add=form.add, remove=form.remove),
+        )
         return JsonResponse(_state(live))
 
 

@@ -25,6 +25,10 @@ from lexigon.core.editing.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.editing.holders import everywhere
 
 
+class RecordsChanged(EditError):
+    """The records are not those that a change was made from."""
+
+
 def _set(job: Job, key: str) -> RecordSet:
     if (own := job.record_sets.get(key)) is None:
         raise EditError("That record set is no longer in the job.")
@@ -50,6 +54,9 @@ class PutRecords:
     count: RecordCount
     source: Name = ""
     id: Id | None = None
+    former: Annotated[tuple[FileName, ...], Many(MOST_RECORD_FILES)] | None = None
+    """The files of the records that these were made from; None for records from outside. If others are there by now,
+    these would undo what changed them."""
     do: Literal["put-records"] = "put-records"
 
     @property
@@ -68,6 +75,8 @@ class PutRecords:
                 )
             ]
         own = _set(job, self.id)
+        if self.former is not None and own.files != self.former:
+            raise RecordsChanged("The records were changed in another window at the same moment. Try again.")
         names = {name.casefold() for name in self.fields}
         new = replace(
             own,
