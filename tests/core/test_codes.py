@@ -338,3 +338,21 @@ def test_the_modules_of_a_qr_code_are_segno_s() -> None:
         other = segno.make_qr("2" * 17, version=version, error="L", boost_error=False, mask=fixed.mask)
         differs = numpy.array(fixed.matrix) != numpy.array(other.matrix)
         assert not (differs & ~_encoding_region(size)).any(), "patterns are where data is not"
+
+
+def test_a_code_is_judged_against_what_is_below_it() -> None:
+    workspace = Workspace(book(facing=False))
+    page = workspace.job.pages[0].id
+    ground = Fill("black", 0.9)
+    workspace.do(do.AddShape(page, Rect(50, 50, 200, 200), None, FrameSpec(fill=ground), "Night"))
+    workspace.do(do.AddCode(page, Rect(80, 80, 60, 60), Code("qr", "https://saltmarsh.example")))
+    code = workspace.job.pages[0].objects[-1].id
+
+    def kinds() -> list[str]:
+        return [one.kind for one in findings_of(workspace.composition) if one.kind.startswith("code")]
+
+    assert kinds() == [], "the light ground of its frame"
+    workspace.do(do.ChangeFrame(page, code, spec=FrameSpec(fill=Fill(""))))
+    assert kinds() == ["code contrast"], "the dark shape below it"
+    workspace.do(do.ChangeFrame(page, code, rect=Rect(300, 300, 60, 60)))
+    assert kinds() == [], "the paper"
