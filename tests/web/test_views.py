@@ -571,6 +571,7 @@ PUBLIC = {"sign-in", "sign-up", "sign-out", "enter-demo", "fonts-css"}
 def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, user: User) -> None:
     """Every address there is, found by walking them, so that a new one cannot be forgotten."""
     output = models.Output.objects.create(job=job, recipe="print", revision=0, state="ready", facts={"pages": 3})
+    merge = models.MergeOutput.objects.create(job=job, recipe="print", revision=0, state="ready", facts={"pages": 3})
     manuscript = models.Manuscript.objects.create(job=job, name="a.txt", data=b"a")
     version = job.versions.create(name="One", revision=0)
     comment = job.comments.create(page="p1", text="Higher", by=user)
@@ -581,6 +582,7 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
     )
     numbers = {
         "press": output.pk,
+        "merge": merge.pk,
         "manuscript": manuscript.pk,
         "version": version.pk,
         "comment": comment.pk,

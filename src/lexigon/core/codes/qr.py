@@ -7,7 +7,7 @@ segno's own, module for module, which a test compares.
 
 from __future__ import annotations
 
-from functools import cache
+from functools import lru_cache
 from typing import Any
 
 Rows = tuple[tuple[bool, ...], ...]
@@ -64,7 +64,7 @@ def _finder_like(line: bytes, size: int) -> int:
     return score
 
 
-@cache
+@lru_cache(16)
 def _masks(size: int) -> Any:
     """The eight data masks (ISO/IEC 18004:2015, table 10) in the encoding region: 1 where a module is inverted."""
     import numpy as np
@@ -83,7 +83,7 @@ def _masks(size: int) -> Any:
     return np.stack([((one == 0) & _encoding_region(size)).astype(np.uint8) for one in patterns])
 
 
-@cache
+@lru_cache(16)
 def _encoding_region(size: int) -> Any:
     """Where a symbol has data, and not patterns or information about itself (ISO/IEC 18004:2015, 6.3)."""
     import numpy as np
@@ -98,7 +98,7 @@ def _encoding_region(size: int) -> Any:
     return region
 
 
-@cache
+@lru_cache(16)
 def _reserved(size: int) -> Any:
     """Where format and version information will be."""
     import numpy as np
@@ -124,7 +124,7 @@ def _alignment_centres(size: int) -> list[tuple[int, int]]:
     return [(row, column) for row in places for column in places if (row, column) not in corners]
 
 
-@cache
+@lru_cache(128)
 def _any_code(size: int, level: str, mask: int) -> Any:
     """A symbol of a size: what is not data in it is the same in all of its size, level and mask."""
     import numpy as np
