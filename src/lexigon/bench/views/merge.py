@@ -26,10 +26,11 @@ from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.press import file_response, output_row, proofed
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.check.findings import count_at_once
+from lexigon.core.document.model import TEXT_PROPERTIES
 from lexigon.core.editing.intents import ChangeRecordSet, intent_from_plain
 from lexigon.core.fileformat.package import files_used
 from lexigon.core.lengths import parse
-from lexigon.core.merge.applying import bound_fields, is_bound
+from lexigon.core.merge.applying import PAGE_WORDS, WORDS, bound_fields, is_bound
 from lexigon.core.merge.expressions import read_expression
 from lexigon.core.merge.merged_job import merged_job
 from lexigon.core.merge.model import LARGEST, RecordError, Records
@@ -129,6 +130,7 @@ def fields(request: HttpRequest, job: Job) -> HttpResponse:
     """The record sets, what is bound to their fields, and the values of one record, for the board."""
     with opened(job.pk) as live:
         answer = _state(live) | {"bindings": merging.describe_bindings(live.job)}
+        answer |= {"properties": WORDS, "page_properties": PAGE_WORDS, "text_properties": TEXT_PROPERTIES}
         key = request.GET.get("set", "")
         if key not in live.job.record_sets:
             key = next(iter(live.job.record_sets), "")

@@ -17,12 +17,14 @@ from lexigon.core.document.article_numbers import normal
 from lexigon.core.document.cell_stories import cell_key
 from lexigon.core.document.model import (
     PLAIN_SWATCH,
+    TEXT_PROPERTIES,
     FieldBinding,
     Fill,
     Job,
     Object,
     Page,
     PageBinding,
+    PageProperty,
     Paragraph,
     Property,
     RecordAdjustment,
@@ -478,7 +480,6 @@ def _by_name(table: Mapping[str, Any]) -> dict[str, str]:
     return ids | {entry.name.casefold(): key for key, entry in table.items()}
 
 
-TEXT_PROPERTIES = ("paragraph style", "character style", "text colour", "font", "size", "language")
 Setter = Callable[[MergePlan, Object, str], Object]
 SETTERS: dict[str, Setter] = {
     "picture": MergePlan._picture,
@@ -513,3 +514,4 @@ WORDS: dict[Property, str] = {
     "language": "Language",
 }
 """What people read for each property."""
+PAGE_WORDS: dict[PageProperty, str] = {"used": "Page is used", "master page": "Master page", "ink set": "Ink set"}

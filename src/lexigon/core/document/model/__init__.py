@@ -75,6 +75,7 @@ from lexigon.core.document.model.objects import (
 )
 from lexigon.core.document.model.pictures import AS_IT_IS, Adjustment, CutOut, Picture, PictureFile
 from lexigon.core.document.model.records import (
+    TEXT_PROPERTIES,
     ComputedField,
     FieldBinding,
     PageBinding,
@@ -101,6 +102,7 @@ from lexigon.core.document.model.tables import PLAIN_TABLE, Cell, CellRules, Tab
 from lexigon.core.document.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 
 __all__ = [
+    "TEXT_PROPERTIES",
     "ComputedField",
     "FieldBinding",
     "PageBinding",

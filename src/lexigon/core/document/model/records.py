@@ -44,7 +44,17 @@ Property = Literal[
     "size",
     "language",
 ]
-"""What a field can set on an object; those from ``paragraph style`` on apply to all the text of a frame."""
+"""What a field can set on an object."""
+
+TEXT_PROPERTIES: tuple[Property, ...] = (
+    "paragraph style",
+    "character style",
+    "text colour",
+    "font",
+    "size",
+    "language",
+)
+"""Those that apply to all the text of a frame."""
 
 PageProperty = Literal["used", "master page", "ink set"]
 """What a field can set on a page; a page that is not ``used`` by a record is left out."""

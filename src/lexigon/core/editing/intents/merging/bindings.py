@@ -7,6 +7,7 @@ from typing import Annotated, Literal, TypeVar
 
 from lexigon.core.document.limits import MOST_PAGES, Id, Many, Note
 from lexigon.core.document.model import (
+    TEXT_PROPERTIES,
     FieldBinding,
     Job,
     Object,
@@ -21,7 +22,6 @@ from lexigon.core.editing.holders import holder
 from lexigon.core.editing.intents.objects.frames import own_frame
 
 Binding = TypeVar("Binding", bound=FieldBinding | PageBinding)
-OF_TEXT = ("paragraph style", "character style", "text colour", "font", "size", "language")
 
 
 @dataclass(slots=True, frozen=True)
@@ -55,7 +55,7 @@ def _check(frame: Object, name: Property, value: str) -> None:
         raise EditError("This object shows no code. Add a code first, then bind its content.")
     if name == "picture" and (frame.text is not None or frame.code is not None or frame.group is not None):
         raise EditError("This object has other content. Bind a picture frame or an empty frame to pictures.")
-    if name in OF_TEXT and frame.text is None:
+    if name in TEXT_PROPERTIES and frame.text is None:
         raise EditError("This object shows no text.")
     if name in ("x", "y", "width", "height", "rotation") and (frame.place is None or frame.group is not None):
         raise EditError("The position of this object cannot be bound.")

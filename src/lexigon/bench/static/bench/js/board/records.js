@@ -17,29 +17,18 @@ import { KINDS } from "./values.js";
 
 const base = `/job/${state.key}/merge/`;
 const SET_STORED = `lexigon-record-set-${state.key}`;
-const PROPERTIES = {
-  picture: "Picture",
-  code: "Code",
-  fill: "Fill",
-  tint: "Tint of the fill",
-  stroke: "Stroke",
-  visible: "Visible",
-  x: "X",
-  y: "Y",
-  width: "Width",
-  height: "Height",
-  rotation: "Rotation",
-  "paragraph style": "Paragraph style",
-  "character style": "Character style",
-  "text colour": "Text colour",
-  font: "Font",
-  size: "Type size",
-  language: "Language",
+let known = {
+  sets: [],
+  bindings: [],
+  record: {},
+  numbers: [],
+  number: -1,
+  set: "",
+  used: [],
+  properties: {},
+  page_properties: {},
+  text_properties: [],
 };
-const PAGE = { used: "Page is used", "master page": "Master page", "ink set": "Ink set" };
-const OF_TEXT = ["paragraph style", "character style", "text colour", "font", "size", "language"];
-
-let known = { sets: [], bindings: [], record: {}, numbers: [], number: -1, set: "", used: [] };
 let fresh = -1;
 let live = false; // a record is shown on the board
 let lineRemoved = false;
@@ -235,7 +224,8 @@ function fieldRows() {
 
 /** The properties of an object that can be bound. */
 function propertiesOf(one) {
-  if (one.kind === "text") return ["visible", "x", "y", "width", "height", "rotation", "fill", "tint", ...OF_TEXT];
+  if (one.kind === "text")
+    return ["visible", "x", "y", "width", "height", "rotation", "fill", "tint", ...known.text_properties];
   const places = ["visible", "x", "y", "width", "height", "rotation"];
   if (one.kind === "code") return ["code", ...places];
   if (one.kind === "picture") return ["picture", ...places, "fill", "tint", "stroke"];
@@ -248,12 +238,14 @@ function selection() {
   if (!one && page === undefined) return [];
   const own = one ? one.bindings : known.bindings.filter((row) => row.kind === "page" && row.page === page);
   const pairs = one ? own : own.map((row) => [row.property, row.value]);
-  const words = one ? PROPERTIES : PAGE;
+  const words = one ? known.properties : known.page_properties;
   const put = (property, value) =>
     one
       ? bind(one, property, value)
       : send([{ do: "bind-pages", pages: [state.ids[page]], property_name: property, value }]).catch(() => {});
-  const left = (one ? propertiesOf(one) : Object.keys(PAGE)).filter((name) => !pairs.some(([had]) => had === name));
+  const left = (one ? propertiesOf(one) : Object.keys(known.page_properties)).filter(
+    (name) => !pairs.some(([had]) => had === name),
+  );
   const add = /** @type {HTMLSelectElement} */ (
     element("select", { class: "field", "aria-label": "Add binding", "data-key": "add-binding" })
   );
@@ -414,7 +406,7 @@ function everything() {
               "button",
               { type: "button", class: "use-row", click: () => goToBinding(row) },
               element("span", {
-                text: `${row.name}: ${row.kind === "story" ? row.value : `${{ ...PROPERTIES, ...PAGE }[row.property].toLowerCase()} ${row.value}`}`,
+                text: `${row.name}: ${row.kind === "story" ? row.value : `${{ ...known.properties, ...known.page_properties }[row.property].toLowerCase()} ${row.value}`}`,
               }),
             ),
           ),
