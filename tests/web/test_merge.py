@@ -239,6 +239,20 @@ def test_outputs_one_pdf_single_files_and_sheets(client: Client, cards: models.J
     send(client, cards, "start", 400, form="sheets", recipe="trim", sheet="A9")
 
 
+def test_only_records_that_changed_are_exported_again(client: Client, cards: models.Job) -> None:
+    form = {"form": "one", "recipe": "trim", "changed": True}
+    assert "Export all" in send(client, cards, "start", 400, **form)["error"]
+    finished(client, cards, form="one", recipe="trim")
+    assert (
+        "No record has changed" in send(client, cards, "start", 400, form="one", recipe="trim", changed=True)["error"]
+    )
+    send(client, cards, "cells", changes=[{"row": 6, "field": "motto", "value": "Hurries"}])
+    moon = next(one["id"] for one in ask(client, cards, "piece", record=2)["objects"] if one["name"] == "Moon")
+    send(client, cards, "adjust", record=2, object=moon, right="1 mm")
+    output, _ = finished(client, cards, **form)
+    assert output.numbers == [2, 6]
+
+
 class Killed(BaseException):
     """The worker's process ends."""
 

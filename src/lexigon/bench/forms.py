@@ -500,6 +500,8 @@ class MergeExportForm:
     form: Literal["one", "each", "sheets"] = "one"
     records: Line = ""
     numbers: Annotated[tuple[Whole, ...], Many(MOST_RECORDS)] | None = None
+    changed: bool = False
+    """Only the records that changed since the last finished export."""
     name: Word = ""
     sheet: Word = "A4"
     gap: Word = "0"

@@ -20,9 +20,10 @@ from lexigon.bench.services import outputs, rows, store, work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.merging import records_of
+from lexigon.core.document import model
 from lexigon.core.document.page_ranges import page_range
 from lexigon.core.errors import LexigonError
-from lexigon.core.fileformat.values import read
+from lexigon.core.fileformat.values import plain, read
 from lexigon.core.forks import processes_available
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError
@@ -79,6 +80,47 @@ def start(
     work.queue(output)
     output.refresh_from_db()
     return output
+
+
+def changed_numbers(live: OpenJob, record_set: str) -> list[int]:
+    """Return the numbers of the records that are not what they were at the last finished export of their set: new ones,
+    those with other values or adjustments; all where the design has changed since. Raises RecordError if there was no
+    export, or nothing has changed."""
+    own = records_of(live.job, record_set)
+    last = MergeOutput.objects.filter(job=live.key, record_set=own.id, state=MergeOutput.READY).first()
+    if last is None:
+        raise RecordError("No export of these records is finished yet. Export all of them first.")
+    then = rows.load_at(live.key, last.revision)
+    former = records_of(then, own.id)
+    before, now = RecordRows(former, live.files.path_of), RecordRows(own, live.files.path_of)
+    if _design(then) != _design(live.job) or (former.fields, former.computed) != (own.fields, own.computed):
+        return list(range(len(now)))
+    earlier = {
+        before.key(n, _values(before, n)): (before.row(n).values, n in set(last.numbers)) for n in range(len(before))
+    }
+    changed = []
+    for number in range(len(now)):
+        key = now.key(number, _values(now, number))
+        same = earlier.get(key) == (now.row(number).values, True)
+        if not same or _adjusted(then, own.id, key) != _adjusted(live.job, own.id, key):
+            changed.append(number)
+    if not any(now.row(number).on for number in changed):
+        raise RecordError("No record has changed since the last export.")
+    return changed
+
+
+def _values(data: RecordRows, number: int) -> dict[str, str]:
+    return dict(zip(data.records.fields, data.row(number).values, strict=True))
+
+
+def _design(job: model.Job) -> dict[str, Any]:
+    """A job without its records and adjustments, as JSON."""
+    without = ("record_sets", "record_adjustments")
+    return {name: value for name, value in plain(job).items() if name not in without}
+
+
+def _adjusted(job: model.Job, record_set: str, key: str) -> list[Any]:
+    return [one for one in job.record_adjustments.values() if (one.set, one.record) == (record_set, key)]
 
 
 def numbers_of(text: str, count: int) -> list[int] | None:

@@ -313,6 +313,8 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
         job.refresh_from_db()
         own = merging.records_of(live.job, form.set)
         numbers = form.numbers if form.numbers is not None else merge_outputs.numbers_of(form.records, own.count)
+        if form.changed:
+            numbers = merge_outputs.changed_numbers(live, form.set)
         gap = parse(form.gap or "0", live.job.brief.unit, minimum=0)
         layout = {"sheet": form.sheet, "gap": gap, "order": form.order, "flip": form.flip, "marks": form.marks}
         output = merge_outputs.start(

@@ -61,6 +61,7 @@ button.addEventListener("click", async () => {
       recipe: recipe.value,
       form: whole ? "one" : form.value,
       numbers: numbers(),
+      changed: records.value === "changed",
       records: records.value === "range" ? range.value : "",
       name: name.value,
       sheet: sheet.value,
