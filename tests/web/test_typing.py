@@ -480,7 +480,7 @@ def test_the_log_is_of_the_size_of_the_change(job: models.Job, edit: Edit) -> No
         {"do": "add-shape", "page": page, "rect": {"x": n, "y": n, "width": 20, "height": 20}} for n in range(200)
     ]
     frame = edit(*shapes)["made"][0]
-    move = {"do": "change-frame", "page": page, "frame": frame, "rect": {"x": 9, "y": 9, "width": 20, "height": 20}}
+    move = {"do": "change-frame", "page": page, "frame": frame, "rect": {"x": 9.5, "y": 9, "width": 20, "height": 20}}
     edit(move)
     row = models.Edit.objects.filter(job=job).last()
     assert row is not None

@@ -20,7 +20,7 @@ export const commands = () =>
 export const needing = (words, when) => Object.assign(when, { needs: words });
 export const byKey = (key) => overKey(key) || all.find((one) => !one.over && one.keys?.includes(key) && may(one));
 export const overKey = (key) => all.find((one) => one.over && one.keys?.includes(key) && may(one));
-export const withHelp = () => all.filter(({ help }) => help);
+export const withHelp = () => all.filter(({ help, keys, shown }) => help && (shown || keys)?.length);
 
 /** The page of keys: a line each, its keys before it. */
 export function fillKeys(list) {

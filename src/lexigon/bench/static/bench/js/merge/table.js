@@ -15,13 +15,15 @@ const { table, head, body, shows, search } = tableRooms;
 const query = { search: "", sort: "", descending: false, show: "all" };
 /** Rows by their place in the table: number, whether it is merged, values. @type {Map<number, [number, boolean, string[]]>} */
 const rows = new Map();
+/** What was typed and is not saved yet, by the number of the record and the column. @type {Map<string, string>} */
+const unsaved = new Map();
 let total = 0;
 let at = { row: 0, column: 0 };
 let asked = 0;
 const under = new Set(); // pages on their way
 
-const widths = () => {
-  const sample = [...rows.values()].slice(0, 60);
+const widths = (from) => {
+  const sample = [...from.values()].slice(0, 60);
   return columns().map((name, column) => {
     const longest = Math.max(name.length, ...sample.map(([, , values]) => (values[column] ?? "").length));
     return Math.min(Math.max(longest * 7 + 22, 76), 240);
@@ -29,8 +31,8 @@ const widths = () => {
 };
 let wide = [];
 
-/** Fetch a page of rows. */
-async function fetchPage(start, signal = asked) {
+/** Fetch a page of rows into a map of them. */
+async function fetchPage(start, signal = asked, into = rows) {
   if (under.has(start)) return;
   under.add(start);
   try {
@@ -43,10 +45,10 @@ async function fetchPage(start, signal = asked) {
       count: String(PAGE),
     });
     if (signal !== asked) return;
-    answer.rows.forEach((row, n) => rows.set(start + n, row));
+    answer.rows.forEach((row, n) => into.set(start + n, row));
     total = answer.total;
     state.numbers = answer.numbers;
-    if (start === 0) wide = widths();
+    if (start === 0) wide = widths(into);
   } catch (error) {
     if (signal === asked) toast(messageOf(error), true);
   } finally {
@@ -64,11 +66,13 @@ async function load() {
   under.clear();
   const mine = asked;
   const first = Math.floor(table.scrollTop / HEIGHT / PAGE) * PAGE;
-  const before = new Map(rows);
-  rows.clear();
-  await Promise.all([...new Set([0, first])].map((start) => fetchPage(start, mine)));
+  // What is there stays until the answer comes: whoever types on meanwhile types into it.
+  const fresh = new Map();
+  await Promise.all([...new Set([0, first])].map((start) => fetchPage(start, mine, fresh)));
   if (mine !== asked) return;
-  if (!rows.size && total) for (const [n, row] of before) rows.set(n, row);
+  rows.clear();
+  for (const [n, row] of fresh) rows.set(n, row);
+  for (const [place, text] of unsaved) write(place, text);
   lay();
   emit("numbers");
   if (!state.numbers.includes(state.record)) choose(state.numbers[0] ?? -1);
@@ -208,6 +212,12 @@ function go(row, column) {
   body.querySelector(".at")?.scrollIntoView({ block: "nearest", inline: "nearest" });
 }
 
+/** Write into a cell that is on the screen. */
+function write(place, text) {
+  const [number, column] = place.split("/").map(Number);
+  for (const row of rows.values()) if (row[0] === number) row[2][column] = text;
+}
+
 /** Edit the cell at the cursor; `typed` replaces its text. */
 function edit(typed = null) {
   const own = current(),
@@ -235,9 +245,12 @@ function edit(typed = null) {
     const value = field.value.replaceAll(" ⏎ ", "\n");
     field.remove();
     if (save && value !== before) {
-      row[2][at.column] = value; // seen at once
+      const place = `${row[0]}/${at.column}`;
+      unsaved.set(place, value); // seen at once, also where the rows are fetched anew meanwhile
+      write(place, value);
       change("cells", { set: state.set, changes: [{ row: row[0], field: name, value }] }).then((made) => {
-        if (!made) row[2][at.column] = before;
+        if (unsaved.get(place) === value) unsaved.delete(place);
+        if (!made) write(place, before);
         paint();
       });
     }
