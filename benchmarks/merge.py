@@ -25,7 +25,7 @@ WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
 
 def records() -> Records:
-    """A thousand records: the wardens again and again, each with a number and so a code of its own."""
+    """Return a thousand records: the wardens repeatedly, each time with another number and another code."""
     names = sorted(portraits())
     rows = []
     for number in range(CARDS):

@@ -146,9 +146,9 @@ def _records(workspace: Workspace, options: argparse.Namespace, folder: Path) ->
     else:
         own = next(iter(sets.values()))
     if options.key:
-        keys = [name for name in own.names if name.casefold() == options.key.casefold()]
+        keys = [name for name in own.fields if name.casefold() == options.key.casefold()]
         if not keys:
-            raise LexigonError(f"There is no field “{options.key}”. The fields are {', '.join(own.names)}.")
+            raise LexigonError(f"There is no field “{options.key}”. The fields are {', '.join(own.fields)}.")
         own = replace(own, key=keys[0])
     return own
 

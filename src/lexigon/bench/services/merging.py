@@ -182,7 +182,7 @@ Show = Literal["all", "ready", "warning", "error", "off"]
 
 @dataclass(slots=True, frozen=True)
 class TableQuery:
-    """Which rows of the table are asked for, and in what order."""
+    """A request for rows of the table: which ones, and in what order."""
 
     search: str = ""
     sort: str = ""
@@ -323,10 +323,10 @@ def _adjustments(merger: Merger, key: str) -> list[dict[str, Any]]:
     return rows
 
 
-def adjust_intent(live: OpenJob, merge: LiveMerge, form: AdjustForm) -> AdjustRecord:
+def adjust_intent(merge: LiveMerge, unit: str, form: AdjustForm) -> AdjustRecord:
     """Return the intent that changes an object for one record. Raises LexigonError."""
     merged = merge.merger.show(form.record)
-    job, unit = merge.merger.job, live.job.brief.unit
+    job = merge.merger.job
     one = next((one for _, objects in everywhere(job) for one in all_in(objects) if one.id == form.object), None)
     if one is None:
         raise LexigonError("This record does not show that object.")

@@ -84,7 +84,9 @@ def rows(request: HttpRequest, job: Job) -> HttpResponse:
         max(whole(get.get("start")), 0),
         min(max(whole(get.get("count"), 100), 1), MOST_ROWS),
     )
-    with opened(job.pk) as live, (own := merging.live_merge(live, get.get("set", ""))).lock:
+    with opened(job.pk) as live:
+        own = merging.live_merge(live, get.get("set", ""))
+    with own.lock:
         return JsonResponse(merging.table(own, query))
 
 
@@ -261,9 +263,10 @@ def adjust(request: HttpRequest, job: Job) -> HttpResponse:
     """Change an object for one record alone."""
     form = parse_request(request, AdjustForm)
     with opened(job.pk) as live:
-        own = merging.live_merge(live, form.set)
-        with own.lock:
-            intent = merging.adjust_intent(live, own, form)
+        own, unit = merging.live_merge(live, form.set), live.job.brief.unit
+    with own.lock:
+        intent = merging.adjust_intent(own, unit, form)
+    with opened(job.pk) as live:
         live.do([intent], request.user)
         return JsonResponse(_state(live))
 
@@ -276,10 +279,11 @@ def fit(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, FitForm)
     with opened(job.pk) as live:
         own = merging.live_merge(live, form.set)
-        with own.lock:
-            own.check_some(seconds=MOST_SECONDS)
-            intents = merging.fit_all(own, form.story, form.way)
-        live.do(intents, request.user)
+    with own.lock:  # the job is free for others meanwhile
+        own.check_some(seconds=MOST_SECONDS)
+        intents = merging.fit_all(own, form.story, form.way)
+    with opened(job.pk) as live:
+        live.do(intents, request.user, base=own.revision)
         return JsonResponse(_state(live))
 
 
@@ -312,9 +316,7 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         job.refresh_from_db()
         own = merging.records_of(live.job, form.set)
-        numbers = form.numbers if form.numbers is not None else merge_outputs.numbers_of(form.records, own.count)
-        if form.changed:
-            numbers = merge_outputs.changed_numbers(live, form.set)
+        numbers = _selected(live, form, own.count)
         gap = parse(form.gap or "0", live.job.brief.unit, minimum=0)
         layout = {"sheet": form.sheet, "gap": gap, "order": form.order, "flip": form.flip, "marks": form.marks}
         output = merge_outputs.start(
@@ -338,17 +340,20 @@ def as_job(request: HttpRequest, job: Job) -> HttpResponse:
     """Make a new job of the pages of all records, to be edited by hand; the answer has its address."""
     form = parse_request(request, MergeExportForm)
     with opened(job.pk) as live:
-        own = merging.live_merge(live, form.set)
-        numbers = (
-            form.numbers if form.numbers is not None else merge_outputs.numbers_of(form.records, own.records.count)
-        )
-        with own.lock:
-            on = own.merger.numbers()
-            selected = [number for number in on if numbers is None or number in set(numbers)]
-            merged = merged_job(own.merger, selected, f"{live.job.name}, merged")
-        names = set(files_used(merged)) - live.files.missing(files_used(merged))
-    row = create_job(request.user, merged, names)
+        own, files, name = merging.live_merge(live, form.set), live.files, f"{live.job.name}, merged"
+        numbers = _selected(live, form, own.records.count)
+    with own.lock:
+        on = own.merger.numbers()
+        merged = merged_job(own.merger, on if numbers is None else [one for one in on if one in set(numbers)], name)
+    row = create_job(request.user, merged, set(files_used(merged)) - files.missing(files_used(merged)))
     return JsonResponse({"board": reverse("board", args=[row.pk]), "name": row.name})
+
+
+def _selected(live: OpenJob, form: MergeExportForm, count: int) -> list[int] | None:
+    """The numbers of the records to be exported; None for all."""
+    if form.changed:
+        return merge_outputs.changed_numbers(live, form.set)
+    return list(form.numbers) if form.numbers is not None else merge_outputs.numbers_of(form.records, count)
 
 
 @job_view

@@ -493,7 +493,7 @@ SETTERS: dict[str, Setter] = {
     "height": lambda plan, one, value: plan._place(one, value, "height"),
     "rotation": MergePlan._rotation,
 }
-"""How each property is set; those of text are set by ``_format``."""
+"""The functions that set properties. ``_format`` sets those of text."""
 WORDS: dict[Property, str] = {
     "picture": "Picture",
     "code": "Code",

@@ -16,6 +16,7 @@ from pathlib import Path
 from lexigon.core.check.findings import Finding, findings_of
 from lexigon.core.document.model import Job, RecordAdjustment, RecordSet
 from lexigon.core.editing.edits import Primitive, apply_all
+from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.jobs import job_from_plain
 from lexigon.core.fileformat.values import plain
 from lexigon.core.flow.composition import Composition
@@ -131,9 +132,12 @@ class Merger:
         record, faults = self.rows.record(number, self.around)
         key = self.rows.key(number, record)
         done = self._reset()
-        applied = self.plan.apply(record, self.adjustments.get(key, ()))
-        undo = apply_all(self.job, applied.edits)
-        self._undo = undo
+        try:
+            applied = self.plan.apply(record, self.adjustments.get(key, ()))
+            undo = self._undo = apply_all(self.job, applied.edits)
+        except LexigonError:
+            self.composition.follow(done)  # the job is as it is without a record, and so is what is composed of it
+            raise
         self.composition.follow([*done, *applied.edits])
         self._undo = [*self.workspace.fit().inverse, *undo]
         pages = [index for index, page in enumerate(self.job.pages) if page.id not in applied.left_out]

@@ -81,7 +81,7 @@ def file_names(merger: Merger, numbers: Iterable[int], template: Template, suffi
     case of letters."""
     used: set[str] = set()
     for number in numbers:
-        record = merger.record(number)
+        record = {"record": str(number + 1)} | merger.record(number)
         bare = safe_name(template.of(record)) or f"record {number + 1}"
         name, count = bare, 2
         while unicodedata.normalize("NFKC", name).casefold() in used:

@@ -57,7 +57,7 @@ TEXT_PROPERTIES: tuple[Property, ...] = (
 """Those that apply to all the text of a frame."""
 
 PageProperty = Literal["used", "master page", "ink set"]
-"""What a field can set on a page; a page that is not ``used`` by a record is left out."""
+"""What a field can set on a page. Pages that a record does not use are left out of its piece."""
 
 
 @dataclass(slots=True, frozen=True)

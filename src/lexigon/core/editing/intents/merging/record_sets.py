@@ -117,8 +117,8 @@ class ChangeRecordSet:
                 raise EditError("A computed field has the name of another field. Rename it.", "name")
             own = replace(own, computed=self.computed)
         if self.key is not None:
-            if self.key and self.key not in own.names:
-                raise EditError(f"The records have no field “{self.key}”.", "key")
+            if self.key and self.key not in own.fields:
+                raise EditError(f"The records have no field “{self.key}” that could be their key.", "key")
             own = replace(own, key=self.key)
         return [put("record_sets", own)]
 
