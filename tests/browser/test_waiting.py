@@ -136,3 +136,17 @@ def test_a_kind_of_piece_chosen_on_a_slow_network_brings_its_size(demo: Page, se
     expect(page.locator("#width")).to_have_value("85 mm")
     expect(page.locator("#height")).to_have_value("50 mm")
     expect(page.locator("#name")).to_have_value("Card of the warden")
+
+
+def test_a_click_that_comes_before_the_scripts_is_not_lost(opened: Callable[[Job], Page]) -> None:
+    page = opened(book(facing=False))
+    waiting: list[Route] = []
+    page.route("**/bench/js/app*.js", lambda route: waiting.append(route))
+    page.click("nav >> text=Press")
+    export = page.get_by_role("button", name="Export", exact=True)
+    export.click()
+    expect(export).to_have_attribute("aria-busy", "true")
+    for route in waiting:
+        route.continue_()
+    expect(page.locator("text=Download")).to_be_visible()
+    expect(export).not_to_have_attribute("aria-busy", "true")

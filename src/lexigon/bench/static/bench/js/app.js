@@ -56,3 +56,4 @@ sayWhatOpens();
 listingsBeside();
 if (!room("board", false)) settleDue(); // the board shows what comes of it itself
 document.documentElement.dataset.ready = "true"; // every control of the page answers now
+dispatchEvent(new Event("lexigon-ready")); // and so do clicks that came before: see early.js
