@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from functools import lru_cache
 
 from lexigon.core.codes.modules import Modules
@@ -15,49 +14,56 @@ Corner = tuple[int, int]
 def traced(rows: tuple[tuple[bool, ...], ...]) -> tuple[tuple[Corner, ...], ...]:
     """The outlines of the dark modules, as corners on the grid of modules, dark on the right hand. The even-odd rule
     and the nonzero rule fill them with the same result."""
-    edges: dict[Corner, list[Corner]] = {}
-    light = (False,) * (len(rows[0]) + 1)  # an index of -1 is the light module at the end of a row
-    padded = [(*row, False) for row in rows]
-    for y, (above, row, below) in enumerate(zip((light, *padded), padded, (*padded[1:], light), strict=False)):
-        for x, dark in enumerate(row):
-            if not dark:
-                continue
-            # an edge wherever the neighbour is light, clockwise about the module
-            if not above[x]:
-                edges.setdefault((x, y), []).append((x + 1, y))
-            if not row[x + 1]:
-                edges.setdefault((x + 1, y), []).append((x + 1, y + 1))
-            if not below[x]:
-                edges.setdefault((x + 1, y + 1), []).append((x, y + 1))
-            if not row[x - 1]:
-                edges.setdefault((x, y + 1), []).append((x, y))
+    wide = len(rows[0]) + 1
+    edges, second = _edges(rows)
     loops = []
     while edges:
-        start = next(iter(edges))
-        way = [start, _followed(edges, start, start)]
-        while way[-1] != start:
-            way.append(_followed(edges, way[-2], way[-1]))
-        loops.append(tuple(_corners(way)))
+        start = at = next(iter(edges))
+        step = 0
+        way: list[tuple[int, int]] = []  # each corner with the step that leaves it
+        while at != start or not way:
+            step = _leave(edges, second, at, step, wide)
+            way.append((at, step))
+            at += step
+        turns = zip((way[-1], *way), way, strict=False)
+        loops.append(tuple([divmod(at, wide)[::-1] for (_, before), (at, step) in turns if step != before]))
     return tuple(loops)
 
 
-def _followed(edges: dict[Corner, list[Corner]], before: Corner, at: Corner) -> Corner:
-    """Take the edge that continues from a corner. Where two modules touch at a corner, take the one to the right, so
-    that each keeps a separate outline."""
-    ends = edges[at]
-    if len(ends) == 1:
-        del edges[at]
-        return ends[0]
-    end = max(ends, key=lambda to: (at[0] - before[0]) * (to[1] - at[1]) - (at[1] - before[1]) * (to[0] - at[0]))
-    ends.remove(end)
-    return end
+def _edges(rows: tuple[tuple[bool, ...], ...]) -> tuple[dict[int, int], dict[int, int]]:
+    """The edges between dark and light modules, clockwise about the dark ones: from each corner, by its number on the
+    grid, to the next, and a second one where two modules touch at a corner."""
+    import numpy as np  # which only codes need here
+
+    dark = np.pad(np.array(rows, dtype=bool), 1)
+    here, wide = dark[1:-1, 1:-1], len(rows[0]) + 1
+    light = (~dark[:-2, 1:-1], ~dark[1:-1, 2:], ~dark[2:, 1:-1], ~dark[1:-1, :-2])  # above, right, below, left
+    begin, step = np.array([0, 1, wide + 1, wide]), np.array([1, wide, -1, -wide])
+    y, x, side = np.nonzero(np.stack([here & one for one in light], axis=2))
+    starts = y * wide + x + begin[side]
+    edges: dict[int, int] = {}
+    second: dict[int, int] = {}
+    for at, to in zip(starts.tolist(), (starts + step[side]).tolist(), strict=True):
+        (second if at in edges else edges)[at] = to
+    return edges, second
 
 
-def _corners(way: list[Corner]) -> Iterator[Corner]:
-    """The points of a closed way at which it turns; its last is its first again."""
-    for before, at, after in zip((way[-2], *way), way[:-1], way[1:], strict=False):
-        if (at[0] - before[0], at[1] - before[1]) != (after[0] - at[0], after[1] - at[1]):
-            yield at
+def _leave(edges: dict[int, int], second: dict[int, int], at: int, before: int, wide: int) -> int:
+    """Take the edge that continues from a corner, and return its step. Where two modules touch at a corner, take the
+    one to the right of the step ``before``, so that each keeps a separate outline."""
+    if at not in second:
+        return edges.pop(at) - at
+    first, other = edges[at] - at, second.pop(at) - at
+    if _turn(before, other, wide) > _turn(before, first, wide):
+        return other
+    edges[at] = at + other
+    return first
+
+
+def _turn(before: int, step: int, wide: int) -> int:
+    """Return 1 for a turn to the right, -1 to the left, 0 for none."""
+    across, down = (before, 0) if abs(before) == 1 else (0, before // wide)
+    return across * (0 if abs(step) == 1 else step // wide) - down * (step if abs(step) == 1 else 0)
 
 
 def module_size(modules: Modules, rect: Rect) -> float:
@@ -68,6 +74,7 @@ def module_size(modules: Modules, rect: Rect) -> float:
 def outlines_in(modules: Modules, rect: Rect) -> list[tuple[Point, ...]]:
     """The outlines of a code in the middle of a box."""
     size = module_size(modules, rect)
-    x = rect.x + (rect.width - size * len(modules.rows[0])) / 2
-    y = rect.y + (rect.height - size * len(modules.rows)) / 2
-    return [tuple((x + u * size, y + v * size) for u, v in loop) for loop in traced(modules.rows)]
+    columns, rows = len(modules.rows[0]), len(modules.rows)
+    x, y = rect.x + (rect.width - size * columns) / 2, rect.y + (rect.height - size * rows) / 2
+    xs, ys = [x + u * size for u in range(columns + 1)], [y + v * size for v in range(rows + 1)]
+    return [tuple([(xs[u], ys[v]) for u, v in loop]) for loop in traced(modules.rows)]

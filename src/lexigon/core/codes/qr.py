@@ -26,42 +26,49 @@ def qr_rows(text: str, level: str) -> Rows:
     region, masks = _encoding_region(size), _masks(size)
     unmasked = first ^ masks[0]
     candidates = np.where(_reserved(size), 0, unmasked)[None] ^ masks
-    best = min(range(8), key=lambda mask: _penalty(candidates[mask]))
+    penalties = _penalties(candidates)
+    best = penalties.index(min(penalties))
     rows = np.where(region, unmasked ^ masks[best], _any_code(size, level, best))
     return tuple(tuple(map(bool, row)) for row in rows.tolist())
 
 
-def _penalty(modules: Any) -> int:
-    """The penalty of a masked symbol without its format and version information (ISO/IEC 18004:2015, table 11)."""
-    size = len(modules)
-    score = 0
-    for lines in (modules, modules.T.copy()):
-        same = lines[:, 1:] == lines[:, :-1]
-        five = same[:, 3:] & same[:, 2:-1] & same[:, 1:-2] & same[:, :-3]
+def _penalties(modules: Any) -> list[int]:
+    """The penalties of masked symbols without their format and version information (ISO/IEC 18004:2015, table 11)."""
+    size = modules.shape[-1]
+    scores = (abs(modules.sum((1, 2)) / size**2 * 100 - 50) / 5).astype(int) * 10
+    for lines in (modules, modules.transpose(0, 2, 1)):
+        same = lines[..., 1:] == lines[..., :-1]
+        five = same[..., 3:] & same[..., 2:-1] & same[..., 1:-2] & same[..., :-3]
         begin = five.copy()
-        begin[:, 1:] &= ~five[:, :-1]
-        score += int(five.sum()) + 2 * int(begin.sum())  # a run of n modules of one colour: n - 2, from five on
-        whole = lines.tobytes()
-        if _PATTERN in whole:
-            score += sum(_finder_like(whole[at : at + size], size) for at in range(0, size * size, size))
-    across = modules[:, 1:] == modules[:, :-1]
-    down = modules[1:] == modules[:-1]
-    score += 3 * int((across[1:] & across[:-1] & down[:, 1:]).sum())
-    return score + 10 * int(abs(float(modules.sum()) / size**2 * 100 - 50) / 5)
+        begin[..., 1:] &= ~five[..., :-1]
+        # A run of n modules of one colour counts n - 2, from five on.
+        scores += five.sum((1, 2)) + 2 * begin.sum((1, 2))
+        _add_finder_like(scores, lines)
+    across = modules[..., 1:] == modules[..., :-1]
+    down = modules[:, 1:] == modules[:, :-1]
+    scores += 3 * (across[:, 1:] & across[:, :-1] & down[..., 1:]).sum((1, 2))
+    return [int(score) for score in scores]
 
 
-def _finder_like(line: bytes, size: int) -> int:
-    """The penalty for what looks like a finder pattern in a line, with four light modules before or after it."""
-    score = 0
-    at = line.find(_PATTERN)
-    while at != -1:
-        after = at + 7
-        if at in (0, size - 7) or not any(line[max(at - 4, 0) : at]) or not any(line[after : after + 4]):
-            score += 40
-        else:
-            after = at + 4
-        at = line.find(_PATTERN, after)
-    return score
+def _add_finder_like(scores: Any, lines: Any) -> None:
+    """Add the penalty for what looks like a finder pattern in a line, with four light modules before or after it."""
+    import numpy as np
+
+    places = lines.shape[-1] - 6
+    padded = np.pad(lines, ((0, 0), (0, 0), (4, 4)))
+    like = np.ones((*lines.shape[:-1], places), dtype=bool)
+    for at, dark in enumerate(_PATTERN):
+        like &= lines[..., at : places + at] == dark
+    before = np.logical_or.reduce([padded[..., at : places + at] for at in range(4)])
+    after = np.logical_or.reduce([padded[..., at : places + at] for at in range(11, 15)])
+    symbols, rows, columns = (one.tolist() for one in np.nonzero(like & ~(before & after)))
+    line, free = (-1, -1), 0
+    for symbol, row, at in zip(symbols, rows, columns, strict=True):
+        if (symbol, row) != line:
+            line, free = (symbol, row), 0
+        if at >= free:  # else it overlaps one that counts
+            scores[symbol] += 40
+            free = at + 7
 
 
 @lru_cache(16)

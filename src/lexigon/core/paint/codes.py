@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import chain
 from math import floor
 
 from lexigon.core.codes.bars import laid_out, symbol_of
@@ -64,7 +65,7 @@ def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
     fill, box = palette.fill(code.ink, rect), fitted(code, rect).box
     if code.symbology.message:
         loops = outlines_in(modules_of(code.form, code.text, code.level), box)
-        return [Path(tuple(step for loop in loops for step in polygon_path(loop)), fill, even_odd=True)]
+        return [Path(tuple(chain.from_iterable(map(polygon_path, loops))), fill, even_odd=True)]
     bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), box)
     if not bars:
         raise CodeError("The frame is not high enough for the bars of the code.")

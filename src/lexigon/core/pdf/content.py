@@ -5,7 +5,7 @@ glyphs and end before anything else is drawn."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import replace
 from math import hypot
@@ -26,6 +26,17 @@ OPERATORS = {"M": "m", "L": "l", "C": "c", "Z": "h"}
 CAPS = {"butt": 0, "round": 1, "square": 2}
 JOINS = {"miter": 0, "round": 1, "bevel": 2}
 """ISO 32000-2, tables 53 and 54."""
+
+
+class Coordinates(dict[float, str]):
+    """The coordinates of a path along one axis, as they are written: those of a code are on a grid and recur."""
+
+    def __init__(self, on_sheet: Callable[[float], float]) -> None:
+        self._on_sheet = on_sheet
+
+    def __missing__(self, key: float) -> str:
+        text = self[key] = number(self._on_sheet(key))
+        return text
 
 
 class Content:
@@ -202,10 +213,9 @@ class ContentPainter:
         self.content.put(" ".join(["q", self._steps(path.steps), cut, "n", f"/{name}", "sh", "Q"]))
 
     def _steps(self, steps: Steps) -> str:
-        x, y = self.sheet.x, self.sheet.y
+        x, y = Coordinates(self.sheet.x), Coordinates(self.sheet.y)
         return " ".join(
-            " ".join(f"{number(x(px))} {number(y(py))}" for px, py in points) + " " + OPERATORS[step]
-            for step, points in steps
+            [" ".join([f"{x[px]} {y[py]}" for px, py in points]) + " " + OPERATORS[step] for step, points in steps]
         )
 
     # Pictures

@@ -58,6 +58,7 @@ class FileResources:
         self._states: dict[str, dict[str, Any]] = {"GO": OVERPRINTING, "GK": KNOCKING_OUT}
         self._spaces: dict[str, Any] = {}
         self._forms: dict[str, Ref] = {}
+        self._drawings: dict[tuple[bytes, tuple[float, ...]], str] = {}
         self._pictures: dict[tuple[str, int, int, Look], str] = {}
         self.queue = PictureQueue(self._image)
         self._inks: dict[tuple[Colour, bool], str] = {}
@@ -193,7 +194,10 @@ class FileResources:
         return name
 
     def form(self, content: bytes, box: list[float]) -> str:
-        name = f"X{len(self._forms) + 1}"
+        key = (content, tuple(box))
+        if (cached := self._drawings.get(key)) is not None:
+            return cached  # the same on every piece of a merge
+        name = self._drawings[key] = f"X{len(self._forms) + 1}"
         group = {"Type": Name("Group"), "S": Name("Transparency"), "CS": self.space, "I": True}
         head = {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Resources": self.names, "Group": group}
         self._forms[name] = self.writer.add_stream(content, head)

@@ -3,7 +3,7 @@
 A process is a fork of this one (POSIX), so it has the composed job already. It paints with separate resources, and
 sends of each page the compressed content and what it asked of the resources. This process asks the same of the
 resources of the file, in the same order; so fonts, inks, pictures, object numbers and bytes are those of a single
-process. A page that needs drawings in the file, such as a shadow or a transparency group, is painted here.
+process. A page that needs pixels drawn for the file, such as a shadow or a soft edge, is painted here.
 
 Nothing depends on a process that works: where one ends early or sends nothing for a while, its pages are painted here.
 """
@@ -21,8 +21,9 @@ from functools import partial
 from itertools import islice, pairwise
 from typing import Any, NoReturn, cast
 
-from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.forks import Fork, Send
+from lexigon.core.geometry import Point
 from lexigon.core.paint.items import Fade, Item, Picture, Shadow
 from lexigon.core.pdf.fonts import PdfFont
 from lexigon.core.pdf.patches import Patch
@@ -36,8 +37,9 @@ LEAST_PAGES = 40
 """Pages that are worth a process."""
 PATIENCE = 10.0
 """Seconds without a page after which a process is given up."""
-NAMES = re.compile(rb"/([FSX]\d+)(?=[ \n])")
-"""The names of fonts, separations and pictures in a content stream; its strings are hexadecimal and contain none."""
+NAMES = re.compile(rb"/([FHSX]\d+)(?=[ \n])")
+"""The names of fonts, shadings, separations, pictures and drawings in a content stream; its strings are hexadecimal and
+contain none."""
 Request = tuple[str, Any]
 """A method of ``FileResources`` and its argument; a font is given by its number in the list of faces."""
 
@@ -110,8 +112,10 @@ class RecordingResources(FileResources):
     def patch(self, patch: Patch) -> str:
         self._refuse(patch)
 
-    def shading(self, gradient: Any, begin: Any, end: Any) -> str:
-        self._refuse(gradient, begin, end)
+    def shading(self, gradient: Gradient, begin: Point, end: Point) -> str:
+        name = super().shading(gradient, begin, end)
+        self._asked["shading", (gradient, begin, end)] = "/" + name
+        return name
 
     def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Any) -> str:
         self._refuse(shadow, items, map_)
@@ -120,7 +124,10 @@ class RecordingResources(FileResources):
         self._refuse(fade, box, map_)
 
     def form(self, content: bytes, box: list[float]) -> str:
-        self._refuse(content, box)
+        """Return a name for a drawing; its content names what was asked for before it."""
+        name = self._names.setdefault((content, tuple(box)), f"X{len(self._names) + 1}")
+        self._asked["form", (content, tuple(box))] = "/" + name
+        return name
 
 
 @dataclass(slots=True)
@@ -195,6 +202,9 @@ class PageProcesses:
         Returns None if one of its pictures is no longer there."""
         names: dict[bytes, bytes] = {}
         for (method, argument), answer in message.requests:
+            if method == "form":
+                drawing, box = argument
+                argument = (_renamed(drawing, names), list(box))
             own = self._ask(method, argument)
             if own is None:
                 return None
@@ -206,8 +216,7 @@ class PageProcesses:
             for glyph, reading in glyphs.items():
                 text.setdefault(glyph, reading)
         if names:
-            content = NAMES.sub(lambda match: b"/" + names.get(match[1], match[1]), zlib.decompress(page.content))
-            page.content = self._resources.writer.deflated(content)
+            page.content = self._resources.writer.deflated(_renamed(zlib.decompress(page.content), names))
         return page
 
     def _ask(self, method: str, argument: Any) -> str | None:
@@ -217,7 +226,7 @@ class PageProcesses:
         if method == "registration":
             return self._resources.registration()
         answer = cast("str | None", getattr(self._resources, method)(*argument))
-        return f"/{answer}" if method == "picture" and answer else answer
+        return f"/{answer}" if method in ("picture", "shading", "form") and answer else answer
 
     def _serve(self, pages: range, send: Send) -> None:
         """What another process does: paint its pages and send them."""
@@ -234,6 +243,11 @@ class PageProcesses:
                 send(_Message(page, resources.requests(), resources.glyphs()))
         save_shaped_words()
         send(cache.since(before) if cache is not None else {})
+
+
+def _renamed(content: bytes, names: dict[bytes, bytes]) -> bytes:
+    """Return a content stream with other names for some resources."""
+    return NAMES.sub(lambda match: b"/" + names.get(match[1], match[1]), content)
 
 
 def _take(worker: Fork, number: int) -> Any:
