@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import subprocess
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -13,13 +14,15 @@ import pytest
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.urls import reverse
 
 from demo.cards import LONGEST, MISSING, NEAR, PEOPLE, portraits, record_files, records_csv, warden_cards
 from lexigon.bench import models
-from lexigon.bench.services import merge_outputs, store, work
+from lexigon.bench.services import merge_chunks, merge_outputs, store, work
 from lexigon.bench.services.files import stored
 from lexigon.bench.services.jobs import create_job
 from lexigon.core.document.story_text import new_id
+from lexigon.core.errors import LexigonError
 from lexigon.core.merge.verdicts import RecordCheck
 from lexigon.core.press.facts import pdf_facts
 from tests.web.conftest import from_rows
@@ -257,40 +260,92 @@ class Killed(BaseException):
     """The worker's process ends."""
 
 
+@pytest.mark.parametrize("form", ["each", "one"])
 def test_a_worker_that_takes_over_makes_only_what_is_missing(
-    client: Client, cards: models.Job, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+    client: Client,
+    cards: models.Job,
+    form: str,
+    monkeypatch: pytest.MonkeyPatch,
+    settings: Any,
+    django_capture_on_commit_callbacks: Any,
 ) -> None:
-    made: list[int] = []
-    original = merge_outputs._file_of
+    settings.LEXIGON_CHUNK = 60 if form == "each" else 6
+    begun: list[int] = []  # the first record of each chunk that was begun
+    make, end = merge_chunks._make, work.end
 
-    def file_of(merger: Any, number: int, *more: Any) -> bytes:
-        if len(made) == 3:
+    def make_or_die(chunk: models.MergeChunk, folder: Path) -> None:
+        begun.append(chunk.first)
+        if len(begun) == 3:
             raise Killed
-        made.append(number)
-        return original(merger, number, *more)
+        make(chunk, folder)
 
-    monkeypatch.setattr(merge_outputs, "_file_of", file_of)
+    def end_if_alive(row: models.Work, state: str, **values: Any) -> bool:
+        return state != row.FAILED and end(row, state, **values)  # what is killed cannot say so
+
+    monkeypatch.setattr(merge_chunks, "_make", make_or_die)
+    monkeypatch.setattr(work, "end", end_if_alive)
     own = ask(client, cards, "fields")["set"]
-    values = {"recipe": "trim", "revision": 0, "record_set": own, "numbers": list(range(24)), "form": "each"}
+    values = {"recipe": "trim", "revision": 0, "record_set": own, "numbers": list(range(24)), "form": form}
     output = models.MergeOutput.objects.create(job=cards, name="{id}", **values)
-    with work.claimed(models.MergeOutput, output.pk) as claimed:
-        assert claimed is not None
-        with pytest.raises(Killed):
-            merge_outputs._make(claimed, tmp_path)
-    assert made == [0, 1, 2]
-
-    def all_files(merger: Any, number: int, *more: Any) -> bytes:
-        made.append(number)
-        return original(merger, number, *more)
-
-    monkeypatch.setattr(merge_outputs, "_file_of", all_files)
+    work.queue(output)  # the queue of tests does it at once
+    chunks = list(output.chunks.all())
+    assert [one.state for one in chunks] == ["ready", "ready", "running", "ready"]
+    assert store.exists(chunks[0].place)
     work.abandoned()
-    assert work.overdue() == 1  # the queue of tests does it at once
-    merge_outputs.make_merge.call(output.pk)
+    with django_capture_on_commit_callbacks(execute=True):
+        assert work.overdue() == 1
     output.refresh_from_db()
     assert output.state == output.READY, output.error
-    assert made == list(range(len(PEOPLE))), "none twice, none left out"
-    assert not any(store.exists(output.part(number)) for number in range(24)), "the parts are gone in the end"
+    assert begun == [0, 6, 12, 18, 12], "what was finished is not made again"
+    assert not output.chunks.exists()
+    assert not store.exists(chunks[0].place), "the files of chunks are gone in the end"
+    path = store.local(output.place)
+    assert path is not None
+    if form == "each":
+        with zipfile.ZipFile(path) as archive:
+            assert len(set(archive.namelist())) == 24
+    else:
+        text = subprocess.run(["pdftotext", path, "-"], check=True, capture_output=True, text=True).stdout
+        assert len(pikepdf.open(path).pages) == 48
+        assert all(one[0].split()[0] in text for one in PEOPLE)
+
+
+def test_a_chunk_that_cannot_be_made_fails_the_merge(
+    client: Client, cards: models.Job, monkeypatch: pytest.MonkeyPatch, settings: Any
+) -> None:
+    def fail(*_: Any) -> None:
+        raise LexigonError("The disk is full.")
+
+    settings.LEXIGON_CHUNK = 10
+    monkeypatch.setattr(merge_chunks, "write_merged", fail)
+    row = send(client, cards, "start", form="one", recipe="trim")
+    assert (row["state"], row["error"]) == ("failed", "The disk is full.")
+    assert not models.MergeChunk.objects.exists()
+
+
+def test_a_merge_that_is_stopped_leaves_no_chunks(
+    client: Client,
+    cards: models.Job,
+    monkeypatch: pytest.MonkeyPatch,
+    settings: Any,
+    django_capture_on_commit_callbacks: Any,
+) -> None:
+    settings.LEXIGON_CHUNK = 10
+    make, places = merge_chunks._make, list[str]()
+
+    def stop_halfway(chunk: models.MergeChunk, folder: Path) -> None:
+        make(chunk, folder)
+        places.append(chunk.place)
+        if chunk.first == 10:
+            client.post(reverse("merge-stop", args=[cards.pk, chunk.output_id]))
+
+    monkeypatch.setattr(merge_chunks, "_make", stop_halfway)
+    with django_capture_on_commit_callbacks(execute=True):
+        row = send(client, cards, "start", form="one", recipe="trim")
+    assert row["state"] == "stopped"
+    assert not models.MergeChunk.objects.exists()
+    assert len(places) == 2, "the third is not begun"
+    assert not any(map(store.exists, places))
 
 
 def test_a_record_file_of_the_demo_is_the_same_after_a_round_trip(client: Client, cards: models.Job) -> None:

@@ -11,6 +11,7 @@ from django.db import models
 
 from lexigon.bench.querysets import JobQuerySet
 from lexigon.core.document.story_text import new_id
+from lexigon.core.press.recipes import RECIPES
 
 
 def job_key() -> str:
@@ -397,12 +398,35 @@ class Origin(models.Model):
         ordering = ["-when", "-pk"]
 
 
-class PressWork(Work):
-    """A file that is being made by a recipe, or was. The worker reports ``done`` of ``total`` pages."""
+class FileWork(Work):
+    """A file that is being made, or was."""
 
     folder = "outputs"
-    recipe = models.CharField(max_length=20)
     facts = models.JSONField(null=True)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def subject(self) -> str:
+        """Return the key of the job, or of the publication, that the file shows."""
+        raise NotImplementedError
+
+    @property
+    def stem(self) -> str:
+        """Return the path of the file without its extension."""
+        return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}"
+
+    @property
+    def places(self) -> set[str]:
+        """Return the paths of all its files."""
+        return {f"{self.stem}.pdf", f"{self.stem}.zip"}
+
+
+class PressWork(FileWork):
+    """A file that is being made by a recipe, or was. The worker reports ``done`` of ``total`` pages."""
+
+    recipe = models.CharField(max_length=20)
     options = models.JSONField(default=dict)
     """What differs from the recipe, by the names of its settings."""
 
@@ -411,24 +435,19 @@ class PressWork(Work):
         ordering = ["-started"]
 
     @property
-    def subject(self) -> str:
-        """Return the key of the job, or of the publication, that the file shows."""
-        raise NotImplementedError
-
-    @property
     def proof(self) -> str:
         """Return the path of the PDF that the proof shows: the file itself, or the one page images were made from."""
-        return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
+        return f"{self.stem}.pdf"
 
     @property
-    def unfinished(self) -> tuple[str, ...]:
-        """Return the paths of files that are only there until it is made."""
-        return ()
+    def packed(self) -> bool:
+        """Return whether its file is an archive of several."""
+        return self.recipe in RECIPES and RECIPES[self.recipe].paged
 
     @property
     def place(self) -> str:
         """Return the path of the file."""
-        return self.proof.removesuffix(".pdf") + (".zip" if self.recipe == "png" else ".pdf")
+        return f"{self.stem}.zip" if self.packed else self.proof
 
 
 class Output(PressWork):
@@ -470,19 +489,35 @@ class MergeOutput(PressWork):
         return self.job_id
 
     @property
-    def place(self) -> str:
-        return self.proof.removesuffix(".pdf") + (".zip" if self.form == "each" or self.recipe == "png" else ".pdf")
+    def packed(self) -> bool:
+        return self.form == "each"
 
-    def part(self, number: int) -> str:
-        """Return the path of the finished file of one record, which a worker that takes over need not make again."""
-        return f"{self.folder}/{self.pk}-parts/{number}"
+
+class MergeChunk(FileWork):
+    """Some records of a merge, whose file is made by itself: by another worker, or again after a kill. The worker
+    reports ``done`` of ``total`` records."""
+
+    PLANNED = "planned"
+    """It is not in the queue yet, so that other work is done between the chunks of a large merge."""
+    folder = "merges/chunks"
+    state = models.CharField(max_length=8, default=PLANNED)
+    output = models.ForeignKey(MergeOutput, on_delete=models.CASCADE, related_name="chunks")
+    first = models.PositiveIntegerField()
+    last = models.PositiveIntegerField()
+    """The places of its records among the ``numbers`` of the output: from ``first`` up to, without, ``last``."""
+
+    class Meta:
+        ordering = ["first"]
+        constraints = [models.UniqueConstraint(fields=["output", "first"], name="merge_chunk_first")]
 
     @property
-    def unfinished(self) -> tuple[str, ...]:
-        """Return the paths of finished parts. While the merge is running, another worker may continue from them."""
-        if self.form != "each" or self.state == self.RUNNING:
-            return ()
-        return tuple(self.part(number) for number in self.numbers)
+    def subject(self) -> str:
+        return self.output.job_id
+
+    @property
+    def place(self) -> str:
+        """Return the path of the file: a PDF, or an archive of the files of each record."""
+        return f"{self.stem}.zip" if self.output.packed else f"{self.stem}.pdf"
 
 
 class Publication(models.Model):

@@ -14,7 +14,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.forks import processes_available
 from lexigon.core.plural import counted
 from lexigon.core.press.document import write_pdf
-from lexigon.core.press.recipes import page_range, recipe
+from lexigon.core.press.recipes import RECIPES, Recipe, page_range, pdf_recipe, recipe
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.shaping import save_shaped_words
 
@@ -31,9 +31,7 @@ EXAMPLES = (
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("job", help="the job file")
-    parser.add_argument(
-        "--recipe", default="print", help="print, uncoated, trim, older, archive, screen or png (default: %(default)s)"
-    )
+    parser.add_argument("--recipe", default="print", help=f"one of {', '.join(RECIPES)} (default: %(default)s)")
     parser.add_argument(
         "-o",
         "--output",
@@ -63,12 +61,12 @@ def _export(options: argparse.Namespace) -> int:
     workspace, chosen = open_job(options.job), recipe(options.recipe, **changes)
     pages = page_range(options.pages or "", len(workspace.job.pages))
     target = Path(options.output)
-    to_folder = chosen.kind == "png" and target.suffix.lower() != ".zip"
+    to_folder = chosen.paged and target.suffix.lower() != ".zip"
     if not to_folder and target.is_dir():
         raise LexigonError(f"“{target}” is a folder: type the name of a file.")
     code = report_findings(workspace.composition, options.strict)
-    if chosen.kind == "png":
-        _write_images(workspace.composition, pages, chosen.ppi, options.job, target)
+    if chosen.paged:
+        _write_images(workspace.composition, pages, chosen, options.job, target)
         print(f"{target}: {counted(len(pages), 'image')}")
         return code
     with OutFile(target) as stream:
@@ -79,16 +77,16 @@ def _export(options: argparse.Namespace) -> int:
     return code
 
 
-def _write_images(composition: Composition, pages: list[int], ppi: int, job: str, target: Path) -> None:
+def _write_images(composition: Composition, pages: list[int], chosen: Recipe, job: str, target: Path) -> None:
     """Write page images to a folder, or to a zip archive if the name says so."""
-    from lexigon.core.press.images import png_pages, write_images
+    from lexigon.core.press.images import image_pages, write_images
 
     date = date_of(Path(job))
     with tempfile.NamedTemporaryFile(suffix=".pdf") as pdf:
-        write_pdf(composition, recipe("screen", links=False), pdf, date, pages)
+        write_pdf(composition, pdf_recipe(chosen), pdf, date, pages)
         pdf.flush()
-        names = (f"page-{index + 1:03}.png" for index in pages)
-        images = zip(names, png_pages(pdf.name, ppi), strict=True)
+        names = (f"page-{index + 1:03}{chosen.suffix}" for index in pages)
+        images = zip(names, image_pages(pdf.name, chosen), strict=True)
         if target.suffix.lower() == ".zip":
             with OutFile(target) as stream:
                 write_images(stream, images, date)

@@ -9,7 +9,6 @@ import sys
 import tempfile
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from datetime import datetime
 from pathlib import Path
 
 from lexigon.cli.files import OutFile
@@ -27,7 +26,7 @@ from lexigon.core.lengths import parse
 from lexigon.core.merge.applying import is_bound
 from lexigon.core.merge.files import PICTURES
 from lexigon.core.merge.merger import Merger
-from lexigon.core.merge.output import file_names, write_merged, write_record, write_sheets
+from lexigon.core.merge.output import file_names, names_of_pages, record_files, write_merged, write_sheets
 from lexigon.core.merge.reading import read_records
 from lexigon.core.merge.storage import record_set
 from lexigon.core.merge.templates import read_template
@@ -86,7 +85,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> int:
     chosen = recipe(options.recipe)
-    if chosen.kind == "png" and not options.output_folder and not options.check:
+    if chosen.paged and not options.output_folder and not options.check:
         raise LexigonError("Page images are written into a folder: use --output-folder.")
     with tempfile.TemporaryDirectory(prefix="lexigon-") as folder:
         merger = _merger(options, Path(folder))
@@ -216,12 +215,11 @@ def _write_each(merger: Merger, numbers: Sequence[int], chosen: Recipe, options:
     target, date = Path(options.output_folder), date_of(Path(options.job))
     target.mkdir(parents=True, exist_ok=True)
     template = read_template(options.name or "{record}", [*merger.rows.records.names, "record"])
-    for number, name in file_names(merger, numbers, template, ".pdf"):
-        if chosen.kind == "png":
-            _write_images(merger, number, chosen, target, name.removesuffix(".pdf"), date)
-            continue
-        with OutFile(target / name) as stream:
-            write_record(merger, number, chosen, stream, date)
+    for number, name in file_names(merger, numbers, template):
+        files = record_files(merger, number, chosen, date)
+        for file_name, content in zip(names_of_pages(name, len(files), chosen.suffix), files, strict=True):
+            with OutFile(target / file_name) as stream:
+                stream.write(content)
     print(f"{target}: {counted(len(numbers), 'record')}", file=sys.stderr)
 
 
@@ -235,14 +233,3 @@ def _write_sheets(
     with OutFile(Path(options.output)) as stream:
         stream.write(sheets.read_bytes())
     print(f"{options.output}: {counted(pages, 'page')} of sheets", file=sys.stderr)
-
-
-def _write_images(merger: Merger, number: int, chosen: Recipe, target: Path, name: str, date: datetime) -> None:
-    from lexigon.core.press.images import png_pages
-
-    with tempfile.NamedTemporaryFile(suffix=".pdf") as pdf:
-        write_record(merger, number, recipe("screen", links=False), pdf, date)
-        pdf.flush()
-        pages = list(png_pages(pdf.name, chosen.ppi))
-    for at, data in enumerate(pages, 1):
-        (target / (f"{name}.png" if len(pages) == 1 else f"{name}-{at}.png")).write_bytes(data)

@@ -122,7 +122,7 @@ def run(options: argparse.Namespace) -> int:
 
 def _check_output(options: argparse.Namespace) -> None:
     """Raises LexigonError for a file that cannot be written, before anything is changed."""
-    if recipe(options.recipe).kind == "png":
+    if recipe(options.recipe).paged:
         raise LexigonError("A publication is exported as one PDF. Select a recipe other than page images.")
     if Path(options.output).is_dir():
         raise LexigonError(f"“{options.output}” is a folder: type the name of a file.")

@@ -12,6 +12,8 @@ LEXIGON_FILES    s3://bucket?endpoint=https://host&region=name, to store files t
 LEXIGON_CACHE    folder of the cache for set lines and shaped words (default: cache/ in the data folder); "off" for none
 LEXIGON_SECRET   the secret key, the same for every process; created and stored in the data folder where there is none
 LEXIGON_LEASE    seconds after which background work is given to another worker when its own no longer responds (45)
+LEXIGON_CHUNK    records of a merge that are made together, and again after a kill (1000); of files for each record, a
+                 tenth of them
 LEXIGON_ORIGINS  addresses with their scheme that forms may be sent from, separated by commas, behind a proxy
 """
 
@@ -162,6 +164,7 @@ TASKS, RQ_QUEUES = queue(os.environ.get("LEXIGON_QUEUE", ""))
 if RQ_QUEUES:
     INSTALLED_APPS += ["django_rq", "django_tasks_rq"]
 LEXIGON_LEASE = float(os.environ.get("LEXIGON_LEASE", "45"))
+LEXIGON_CHUNK = int(os.environ.get("LEXIGON_CHUNK", "1000"))
 SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 LOGGING = {
     "version": 1,

@@ -1,23 +1,16 @@
-"""The files of merges, made in the background: one PDF, a file for each record, or sheets.
-
-A file for each record is stored as soon as it is finished, so a worker that takes over from one that died makes only
-those that are missing.
-"""
+"""The files of merges, made in the background: one PDF, a file for each record, or sheets. Those of many records are
+made in chunks (``merge_chunks``)."""
 
 from __future__ import annotations
 
-import zipfile
 from collections.abc import Sequence
-from datetime import datetime
 from pathlib import Path
-from tempfile import NamedTemporaryFile
 from typing import Any
 
 from django_tasks import task
 
 from lexigon.bench.models import Job, MergeOutput, PressWork
-from lexigon.bench.services import outputs, rows, store, work
-from lexigon.bench.services.files import Files
+from lexigon.bench.services import merge_chunks, outputs, rows, store, work
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.merging import records_of
 from lexigon.core.document import model
@@ -27,12 +20,11 @@ from lexigon.core.fileformat.values import plain, read
 from lexigon.core.forks import processes_available
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError
-from lexigon.core.merge.output import file_names, write_merged, write_record, write_sheets
+from lexigon.core.merge.output import file_names, join_chunks, write_merged, write_sheets
 from lexigon.core.merge.storage import RecordRows
 from lexigon.core.merge.templates import read_template
-from lexigon.core.press.facts import pdf_facts
-from lexigon.core.press.images import png_pages
-from lexigon.core.press.recipes import Recipe, recipe
+from lexigon.core.press.facts import combined_facts, pdf_facts
+from lexigon.core.press.recipes import pdf_recipe, recipe
 from lexigon.core.press.sheets import SheetLayout, grid_of
 
 PROOFED = 20
@@ -56,12 +48,13 @@ def start(
     own, chosen = records_of(live.job, record_set), recipe(name)
     data = RecordRows(own, live.files.path_of)
     on = [number for number, row in enumerate(data) if row.on]
-    selected = [number for number in on if numbers is None or number in set(numbers)]
+    among = set(on if numbers is None else numbers)
+    selected = [number for number in on if number in among]
     if not selected:
         raise RecordError("There are no records to export: all of those are switched off.")
     if form == "each":
         read_template(template or "{record}", [*own.names, "record"])
-    if chosen.kind == "png" and form != "each":
+    if chosen.paged and form != "each":
         raise LexigonError("Page images are exported as a file for each record.")
     if form == "sheets":
         grid_of(read(SheetLayout, layout), *live.job.page_size(0))
@@ -134,91 +127,70 @@ def numbers_of(text: str, count: int) -> list[int] | None:
 
 @task()
 def make_merge(pk: int) -> None:
-    """Make the files of a merge. Called by the task worker with the id only."""
+    """Make the files of a merge, or have its chunks made. Called by the task worker with the id only."""
     outputs.run_work(MergeOutput, pk, _make)
+    merge_chunks.top_up(pk)
 
 
 work.KINDS[MergeOutput] = lambda pk: str(make_merge.enqueue(pk).id)
 
 
 def _make(output: MergeOutput, folder: Path) -> None:
-    job = rows.load_at(output.job.pk, output.revision)
-    merger = Merger(job, records_of(job, output.record_set), Files(output.job.pk).path_of, outputs.day_of(output))
-    try:
-        _make_merged(output, merger, folder)
-    finally:
-        merger.composition.let_go()
-
-
-def _make_merged(output: MergeOutput, merger: Merger, folder: Path) -> None:
-    chosen, when = recipe(output.recipe), outputs.moment(output.job, output.revision)
-    numbers, progress = list(output.numbers), outputs.reporting(output)
-    proof, processes = folder / "proof.pdf", processes_available()
-    if output.form == "each":
-        archive = folder / "files.zip"
-        _write_each(output, merger, archive, when)
-        store.put(output.place, archive)
-        painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
-        with proof.open("wb") as target:
-            write_merged(merger, numbers[:PROOFED], painted, target, when)
-    elif output.form == "sheets":
-        layout: SheetLayout = read(SheetLayout, output.layout)
-        write_sheets(merger, numbers, chosen, layout, proof, when, progress, processes)
+    if merge_chunks.is_chunked(output):
+        paths = merge_chunks.finished(output, folder)
+        if paths is None:
+            return  # chunks are still to be made; the last of them puts this into the queue again
+        _put_together(output, folder, paths)
     else:
-        with proof.open("wb") as target:
-            write_merged(merger, numbers, chosen, target, when, progress, processes)
-    facts: dict[str, Any] = pdf_facts(proof)
-    if output.form == "each":
-        facts["bytes"] = (folder / "files.zip").stat().st_size
-    facts["records"] = len(numbers)
+        with merge_chunks.merger_of(output) as merger:
+            _make_at_once(output, merger, folder)
+
+
+def _make_at_once(output: MergeOutput, merger: Merger, folder: Path) -> None:
+    """Make what is not made in chunks: a PDF of few records, or of pages with several records, or sheets."""
+    chosen, when = recipe(output.recipe), outputs.moment(output.job, output.revision)
+    progress, processes, pdf = outputs.reporting(output), processes_available(), folder / "merge.pdf"
+    if output.form == "sheets":
+        layout: SheetLayout = read(SheetLayout, output.layout)
+        write_sheets(merger, output.numbers, chosen, layout, pdf, when, progress, processes)
+    else:
+        with pdf.open("wb") as target:
+            write_merged(merger, output.numbers, chosen, target, when, progress, processes)
+    _end(output, pdf, pdf_facts(pdf))
+
+
+def _put_together(output: MergeOutput, folder: Path, paths: Sequence[Path]) -> None:
+    """Make the file of chunks that are finished."""
+    chosen, when = recipe(output.recipe), outputs.moment(output.job, output.revision)
+    chunks, pdf = list(output.chunks.all()), folder / "merge.pdf"
+    if output.form == "one":
+        name = rows.load_at(output.job.pk, output.revision).name
+        with pdf.open("wb") as target:
+            join_chunks(paths, [range(one.first, one.last) for one in chunks], name, chosen, target, when)
+        _end(output, pdf, combined_facts([one.facts or {} for one in chunks], pdf))
+        return
+    archive = folder / "files.zip"
+    with merge_chunks.merger_of(output) as merger:
+        template = read_template(output.name or "{record}", [*merger.rows.records.names, "record"])
+        names = dict(file_names(merger, output.numbers, template))
+        merge_chunks.pack(paths, names, chosen.suffix, archive, when)
+        with pdf.open("wb") as target:
+            write_merged(merger, output.numbers[:PROOFED], pdf_recipe(chosen), target, when)
+    facts = pdf_facts(pdf) | {"bytes": archive.stat().st_size}
+    store.put(output.place, archive)
+    _end(output, pdf, facts)
+
+
+def _end(output: MergeOutput, proof: Path, facts: dict[str, Any]) -> None:
+    facts["records"] = total = len(output.numbers)
     store.put(output.proof, proof)
-    if not work.end(output, PressWork.READY, facts=facts, done=1, total=1):
+    if work.end(output, PressWork.READY, facts=facts, done=total, total=total):
+        output.chunks.all().delete()
+    else:
         outputs.remove_files_of(output)
-    for number in numbers if output.form == "each" else ():
-        store.remove(output.part(number))
 
 
-def _write_each(output: MergeOutput, merger: Merger, archive: Path, when: datetime) -> None:
-    """Write the files of each record to a zip archive; those that were finished before are taken as they are."""
-    chosen, progress = recipe(output.recipe), outputs.reporting(output)
-    template = read_template(output.name or "{record}", [*merger.rows.records.names, "record"])
-    numbers, date = list(output.numbers), when.timetuple()[:6]
-    with zipfile.ZipFile(archive, "w") as target:
-        for done, (number, name) in enumerate(file_names(merger, numbers, template, ""), 1):
-            place = output.part(number)
-            if not store.exists(place):
-                store.put(place, _file_of(merger, number, chosen, when))
-            path = store.local(place)
-            if path is None:
-                raise LexigonError("A finished file was lost. Export again.")
-            suffix = ".zip" if chosen.kind == "png" else ".pdf"
-            for part_name, content in _contents(path, name, suffix):
-                info = zipfile.ZipInfo(part_name, date)
-                info.external_attr = 0o644 << 16
-                target.writestr(info, content)
-            progress(done, len(numbers))
-
-
-def _contents(path: Path, name: str, suffix: str) -> list[tuple[str, bytes]]:
-    """The files of one record by name: its PDF, or its page images, which are stored as an archive."""
-    if suffix == ".pdf":
-        return [(name + suffix, path.read_bytes())]
-    with zipfile.ZipFile(path) as images:
-        names = images.namelist()
-        return [(f"{name}.png" if len(names) == 1 else f"{name}-{one}.png", images.read(one)) for one in names]
-
-
-def _file_of(merger: Merger, number: int, chosen: Recipe, when: datetime) -> bytes:
-    """The PDF of a record; for page images an archive of them, named by the numbers of the pages."""
-    with NamedTemporaryFile(suffix=".pdf") as pdf:
-        painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
-        write_record(merger, number, painted, pdf, when)
-        pdf.flush()
-        if chosen.kind != "png":
-            return Path(pdf.name).read_bytes()
-        with NamedTemporaryFile(suffix=".zip") as packed:
-            with zipfile.ZipFile(packed, "w") as images:
-                for page, data in enumerate(png_pages(pdf.name, chosen.ppi), 1):
-                    images.writestr(zipfile.ZipInfo(str(page)), data)
-            packed.flush()
-            return Path(packed.name).read_bytes()
+def stop(output: MergeOutput) -> None:
+    """Stop a merge, and the chunks of it that are being made."""
+    work.stop(output)
+    output.chunks.all().delete()

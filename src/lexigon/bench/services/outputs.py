@@ -16,7 +16,7 @@ from django.dispatch import receiver
 from django.utils import timezone
 from django_tasks import task
 
-from lexigon.bench.models import Edit, Job, MergeOutput, Output, PressWork, PublicationOutput
+from lexigon.bench.models import Edit, FileWork, Job, MergeChunk, MergeOutput, Output, PressWork, PublicationOutput
 from lexigon.bench.services import rows, store, work
 from lexigon.bench.services.files import Files
 from lexigon.core.check.findings import findings_of
@@ -28,9 +28,9 @@ from lexigon.core.forks import processes_available
 from lexigon.core.pdf.variants import VARIANTS
 from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
-from lexigon.core.press.images import png_pages, write_images
+from lexigon.core.press.images import image_pages, write_images
 from lexigon.core.press.inkload import job_ink
-from lexigon.core.press.recipes import page_range, recipe
+from lexigon.core.press.recipes import page_range, pdf_recipe, recipe
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.shaping import save_shaped_words
 
@@ -56,8 +56,9 @@ def start(
 
 def stop_of(job: Job, user: Any) -> None:
     """Stop the outputs that somebody asked for and that are not there yet: the job is no longer shared with them."""
-    for output in Output.objects.filter(job=job, by=user, state__in=(Output.WAITING, Output.RUNNING)):
-        work.stop(output)
+    for kind in (Output, MergeOutput):
+        for output in kind._default_manager.filter(job=job, by=user, state__in=(kind.WAITING, kind.RUNNING)):
+            work.stop(output)
 
 
 def moment(job: Job, revision: int) -> datetime:
@@ -111,13 +112,14 @@ def _of_job(output: Output) -> Pressing:
     return Pressing([Part(composition, pages)], composition.job.name, moment(output.job, output.revision))
 
 
-Row = TypeVar("Row", bound=PressWork)
+Row = TypeVar("Row", bound=FileWork)
+PressRow = TypeVar("PressRow", bound=PressWork)
 
 
-def run_output(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
+def run_output(kind: type[PressRow], pk: int, pressing: Callable[[PressRow], Pressing]) -> None:
     """Make one file, for a worker; ``pressing`` says of what."""
 
-    def make(output: Row, folder: Path) -> None:
+    def make(output: PressRow, folder: Path) -> None:
         pressed = pressing(output)
         try:
             _make(output, pressed, folder)
@@ -167,8 +169,8 @@ def _job_findings(parts: Sequence[Part]) -> list[dict[str, Any]]:
     return findings[:MOST_FINDINGS]
 
 
-def reporting(output: PressWork) -> Callable[[int, int], bool]:
-    """Return what reports the progress of an output, now and then."""
+def reporting(output: FileWork, then: Callable[[], None] | None = None) -> Callable[[int, int], bool]:
+    """Return what reports the progress of an output, now and then; ``then`` is called after each report."""
     reported = time.monotonic()
 
     def progress(done: int, total: int) -> bool:
@@ -176,6 +178,8 @@ def reporting(output: PressWork) -> Callable[[int, int], bool]:
         if time.monotonic() - reported >= REPORT_EVERY or done == total:
             reported = time.monotonic()
             work.report(output, done, total)
+            if then is not None:
+                then()
         return True
 
     return progress
@@ -185,16 +189,17 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
     chosen, progress = recipe(output.recipe, **output.options), reporting(output)
     pdf, images = folder / "made.pdf", folder / "made.zip"
     with pdf.open("wb") as target:
-        painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
-        write_parts(pressing.parts, pressing.name, painted, target, pressing.when, progress, processes_available())
+        write_parts(
+            pressing.parts, pressing.name, pdf_recipe(chosen), target, pressing.when, progress, processes_available()
+        )
     facts: dict[str, Any] = pdf_facts(pdf)
     facts["job_findings"] = _job_findings(pressing.parts)
     if VARIANTS[chosen.kind].space == "cmyk":
         facts["ink"] = _ink(pressing.parts, PROFILES[chosen.profile])
-    if chosen.kind == "png":
-        pages = zip(_numbers(pressing.parts), png_pages(pdf, chosen.ppi), strict=True)
+    if chosen.paged:
+        pages = zip(_numbers(pressing.parts), image_pages(pdf, chosen), strict=True)
         with images.open("wb") as archive:
-            write_images(archive, ((f"page-{number:03}.png", data) for number, data in pages), pressing.when)
+            write_images(archive, ((f"page-{number:03}{chosen.suffix}", data) for number, data in pages), pressing.when)
         facts["bytes"] = images.stat().st_size
         store.put(output.place, images)
     store.put(output.proof, pdf)
@@ -229,19 +234,26 @@ def _numbers(parts: Sequence[Part]) -> Iterable[int]:
     return range(1, sum(len(part.pages) + part.blank for part in parts) + 1)
 
 
-def remove_files_of(output: PressWork) -> None:
+def remove_files_of(output: FileWork) -> None:
     """Remove the files of an output."""
-    for place in (output.place, output.proof, *output.unfinished):
+    for place in output.places:
         store.remove(place)
 
 
-for _kind in (Output, PublicationOutput, MergeOutput):
+for _kind in (Output, PublicationOutput, MergeOutput, MergeChunk):
     work.LEFT[_kind] = remove_files_of
 
 
 @receiver(post_delete, sender=Output)
 @receiver(post_delete, sender=PublicationOutput)
 @receiver(post_delete, sender=MergeOutput)
-def remove_files(instance: PressWork, **_: Any) -> None:
+@receiver(post_delete, sender=MergeChunk)
+def remove_files(instance: FileWork, **_: Any) -> None:
     """The files of an output go with it, and so with its job."""
-    transaction.on_commit(lambda: remove_files_of(instance))
+    places = instance.places  # its key, of which they are made, is gone when the transaction ends
+
+    def remove() -> None:
+        for place in places:
+            store.remove(place)
+
+    transaction.on_commit(remove)

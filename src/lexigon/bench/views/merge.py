@@ -21,7 +21,7 @@ from lexigon.bench.forms import (
     parse_request,
 )
 from lexigon.bench.models import Job, MergeOutput, Role
-from lexigon.bench.services import merge_outputs, merging, work
+from lexigon.bench.services import merge_outputs, merging
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.press import file_response, output_row, proofed
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
@@ -304,6 +304,8 @@ def change(request: HttpRequest, job: Job) -> HttpResponse:
 def _output(job: Job, output: MergeOutput) -> dict[str, Any]:
     unit = job.brief.get("unit", "mm")
     row = output_row(output, [job.pk], output.revision != job.revision, unit, "merge")
+    if output.state == MergeOutput.WAITING and output.done:
+        row["state"] = MergeOutput.RUNNING  # it waits for its chunks
     return row | {"form": output.form, "records": len(output.numbers)}
 
 
@@ -344,7 +346,8 @@ def as_job(request: HttpRequest, job: Job) -> HttpResponse:
         numbers = _selected(live, form, own.records.count)
     with own.lock:
         on = own.merger.numbers()
-        merged = merged_job(own.merger, on if numbers is None else [one for one in on if one in set(numbers)], name)
+        among = set(on if numbers is None else numbers)
+        merged = merged_job(own.merger, [one for one in on if one in among], name)
     row = create_job(request.user, merged, set(files_used(merged)) - files.missing(files_used(merged)))
     return JsonResponse({"board": reverse("board", args=[row.pk]), "name": row.name})
 
@@ -364,7 +367,7 @@ def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 @require_POST
 @job_view_for(Role.VIEW)
 def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    work.stop(get_object_or_404(MergeOutput, pk=pk, job=job))
+    merge_outputs.stop(get_object_or_404(MergeOutput, pk=pk, job=job))
     return JsonResponse({"state": MergeOutput.STOPPED})
 
 

@@ -67,7 +67,7 @@ def _facts(output: PressWork, unit: str) -> list[tuple[str, str]]:
 
     embedded = all(font["embedded"] for font in f["fonts"])
     rows = [("Pages", str(f["pages"])), ("Trim", box("TrimBox"))]
-    if output.recipe != "png":
+    if not RECIPES[output.recipe].paged:
         conforms = (
             f"{f['conforms']}, checked against our rules"
             if f["conforms"] and not f["findings"]

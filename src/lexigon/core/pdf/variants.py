@@ -36,5 +36,6 @@ VARIANTS = {
     "archive": Variant("1.4", "cmyk", "PDF/A-1b", "GTS_PDFA1", clipped=True, flattened=True, overprints=True),
     "screen": Variant("1.7", "rgb"),
     "png": Variant("1.7", "rgb"),
+    "jpeg": Variant("1.7", "rgb"),
 }
 """By the kind of recipe."""

@@ -111,9 +111,13 @@ class PdfWriter:
 
     def add(self, value: Any, ref: Ref | None = None) -> Ref:
         ref = ref or self.reserve()
-        self.offsets[ref] = self._at
-        self._put(f"{int(ref)} 0 obj\n{write(value)}\nendobj\n".encode("latin-1"))
+        self.add_raw(write(value).encode("latin-1"), ref)
         return ref
+
+    def add_raw(self, body: bytes, ref: Ref) -> None:
+        """Write an object that is in PDF syntax already."""
+        self.offsets[ref] = self._at
+        self._put(f"{int(ref)} 0 obj\n".encode() + body + b"\nendobj\n")
 
     def add_stream(
         self,
@@ -131,8 +135,7 @@ class PdfWriter:
             data = data if deflated else self.deflated(data)
             head["Filter"] = Name("FlateDecode")
         head["Length"] = len(data)
-        self.offsets[ref] = self._at
-        self._put(f"{int(ref)} 0 obj\n{write(head)}\nstream\n".encode("latin-1") + data + b"\nendstream\nendobj\n")
+        self.add_raw(f"{write(head)}\nstream\n".encode("latin-1") + data + b"\nendstream", ref)
         return ref
 
     def deflated(self, data: bytes) -> bytes:

@@ -285,9 +285,9 @@ class _Document:
             "Pages": tree,
             "Metadata": metadata,
             "Lang": brief.language,
-            "PageLabels": {
-                "Nums": [item for at, label in enumerate(labels) for item in (at, {"P": label} if label else {})]
-            },
+            "PageLabels": writer.add(
+                {"Nums": [item for at, label in enumerate(labels) for item in (at, {"P": label} if label else {})]}
+            ),
             "ViewerPreferences": {"DisplayDocTitle": True},
         }
         if brief.facing:

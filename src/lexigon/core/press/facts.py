@@ -6,7 +6,7 @@ file that passes is "checked against our rules", no more.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -90,9 +90,8 @@ def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
         resources: Any = page.obj.get("/Resources", {})
         for font in dict(resources.get("/Font", {})).values():
             name = str(font.BaseFont)[1:]
-            fonts.setdefault(
-                name, {"name": name.partition("+")[2] or name, "embedded": _embedded(font), "subset": "+" in name}
-            )
+            own = {"name": name.partition("+")[2] or name, "embedded": _embedded(font), "subset": "+" in name}
+            fonts.setdefault(repr(own), own)
         inks |= _inks(page, resources)
     first = pdf.pages[0].obj
     intents: Any = pdf.Root.get("/OutputIntents", [])
@@ -114,6 +113,24 @@ def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
         "bookmarks": _bookmarks(pdf),
         "findings": _all_findings(pdf),
     }
+
+
+def combined_facts(parts: Sequence[dict[str, Any]], path: Path) -> dict[str, Any]:
+    """Return the facts of a file that was joined from others, whose facts are ``parts``."""
+    fonts = {repr(font): font for one in parts for font in one["fonts"]}
+    boxes = {repr(one["boxes"]) for one in parts}
+    combined: dict[str, Any] = parts[0] | {
+        "file": path.name,
+        "bytes": path.stat().st_size,
+        "conforms": parts[0]["conforms"] if all(one["conforms"] for one in parts) else None,
+        "pages": sum(one["pages"] for one in parts),
+        "page_sizes": max(len(boxes), *(one["page_sizes"] for one in parts)),
+        "fonts": sorted(fonts.values(), key=lambda font: str(font["name"])),
+        "inks": sorted({ink for one in parts for ink in one["inks"]}),
+        "bookmarks": [mark for one in parts for mark in one["bookmarks"]],
+        "findings": list(dict.fromkeys(finding for one in parts for finding in one["findings"])),
+    }
+    return combined
 
 
 def _embedded(font: Any) -> bool:

@@ -16,7 +16,7 @@ Landscape = Literal["rotated", "upright"]
 class Recipe:
     id: str
     name: str
-    kind: Literal["print", "older", "archive", "screen", "png"]
+    kind: Literal["print", "older", "archive", "screen", "png", "jpeg"]
     profile: str = "coated"
     bleed: bool = False
     marks: bool = False
@@ -33,6 +33,16 @@ class Recipe:
     right-hand pages alike.)"""
     ppi: int = 300
 
+    @property
+    def paged(self) -> bool:
+        """Return whether each page is a file of its own."""
+        return self.kind in ("png", "jpeg")
+
+    @property
+    def suffix(self) -> str:
+        """Return the extension of its files."""
+        return {"png": ".png", "jpeg": ".jpg"}.get(self.kind, ".pdf")
+
     def describe(self, unit: str = "mm") -> str:
         """Return what it makes, in a sentence."""
         if self.kind == "screen":
@@ -44,6 +54,8 @@ class Recipe:
             )
         if self.kind == "png":
             return f"A PNG picture of each page at {self.ppi} ppi."
+        if self.kind == "jpeg":
+            return f"A JPEG picture of each page at {self.ppi} ppi, smaller than PNG."
         form = "PDF/X-1a" if self.kind == "older" else "PDF/X-4"
         bleed = "with the bleed" if self.bleed else "without bleed"
         marks = f"crop marks {show(self.mark_offset, unit)} outside them" if self.marks else "no marks"
@@ -86,6 +98,7 @@ RECIPES = {
         Recipe("archive", "Archive", "archive", links=True),
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),
+        Recipe("jpeg", "Page images, JPEG", "jpeg", ppi=150),
     )
 }
 
@@ -97,4 +110,9 @@ def recipe(name: str, **changes: object) -> Recipe:
     return replace(RECIPES[name], **changes)  # type: ignore[arg-type]
 
 
-__all__ = ["RECIPES", "Recipe", "page_range", "recipe"]
+def pdf_recipe(chosen: Recipe) -> Recipe:
+    """Return the recipe of the PDF that page images are made from; of a PDF, the recipe itself."""
+    return recipe("screen", links=False) if chosen.paged else chosen
+
+
+__all__ = ["RECIPES", "Recipe", "page_range", "pdf_recipe", "recipe"]
