@@ -24,11 +24,11 @@ CHECKED = 100
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
 
-def records() -> Records:
-    """Return a thousand records: the wardens repeatedly, each time with another number and another code."""
+def records(count: int = CARDS) -> Records:
+    """Return records: the wardens repeatedly, each time with another number and another code."""
     names = sorted(portraits())
     rows = []
-    for number in range(CARDS):
+    for number in range(count):
         person, post, motto, watch = PEOPLE[number % len(PEOPLE)]
         portrait = names[number % len(names)]
         rows.append((f"{number + 1:05}", f"{person[:20]} {number}", post, motto, f"0170 {number:06}", portrait, watch))

@@ -496,9 +496,9 @@ def test_duplicates_empty_fields_and_lost_fields_are_reported(find: Find) -> Non
 
 def test_file_names_are_safe_and_different(job: Job, find: Find) -> None:
     merger = merger_of(job, find)
-    names = dict(file_names(merger, [0, 1, 4], read_template("{watch}"), ".pdf"))
-    assert names == {0: "Day.pdf", 1: "Day-2.pdf", 4: "Day-3.pdf"}
-    assert list(file_names(merger, [4], read_template("card-{record}"), ".pdf")) == [(4, "card-5.pdf")]
+    names = dict(file_names(merger, [0, 1, 4], read_template("{watch}")))
+    assert names == {0: "Day", 1: "Day-2", 4: "Day-3"}
+    assert list(file_names(merger, [4], read_template("card-{record}"))) == [(4, "card-5")]
     for text, name in (
         ("../../etc/passwd", "etc-passwd"),
         ("a/b\\c:d", "a-b-c-d"),

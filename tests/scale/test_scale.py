@@ -12,11 +12,14 @@ import signal
 import subprocess
 import sys
 import urllib.request
+from collections import Counter
 from collections.abc import Iterator
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
 
+import pikepdf
+import psycopg
 import pytest
 
 from tests.hostile import TIMES
@@ -191,6 +194,61 @@ def test_two_web_processes_and_two_workers_one_of_each_killed(
         for process in processes.values():
             if process.poll() is None:
                 killed(process)
+
+
+@pytest.mark.slow
+def test_two_workers_merge_in_chunks_and_one_of_them_is_killed(
+    tmp_path: Path, postgres: Postgres, redis: Redis
+) -> None:
+    """What was finished is not made again, and every record is in the file once."""
+    env = environment(
+        tmp_path / "data",
+        LEXIGON_DATABASE=postgres.address,
+        LEXIGON_QUEUE=redis.address,
+        LEXIGON_SECRET="tides " * 12,
+        LEXIGON_LEASE="4",
+        LEXIGON_CHUNK="8",
+    )
+    count = 56
+    command = [sys.executable, "-m", "tests.scale.cards", "--records", str(count)]
+    asked = json.loads(subprocess.run(command, env=env, cwd=ROOT, check=True, capture_output=True).stdout)
+    workers = [started("work", env=env) for _ in range(2)]
+    ready: dict[int, str] = {}
+    try:
+        with psycopg.connect(postgres.address, autocommit=True) as rows:
+
+            def chunks() -> list[tuple[int, str, str]]:
+                select = "select first, state, claim from bench_mergechunk where output_id = %s"
+                found: list[tuple[int, str, str]] = rows.execute(select, [asked["output"]]).fetchall()
+                for first, state, claim in found:
+                    if state == "ready":
+                        assert ready.setdefault(first, claim) == claim, "a finished chunk was made again"
+                return found
+
+            def state() -> str:
+                chunks()
+                select = "select state from bench_mergeoutput where id = %s"
+                return str(rows.execute(select, [asked["output"]]).fetchone()[0])
+
+            def halfway() -> bool:
+                states = [state for _, state, _ in chunks()]
+                return states.count("ready") >= 2 and states.count("running") == 2
+
+            until(halfway, "the chunks are not being made", 120)
+            killed(workers[0])
+            until(lambda: state() not in ("waiting", "running"), "the merge was not finished", 120)
+            assert state() == "ready"
+    finally:
+        for worker in workers:
+            if worker.poll() is None:
+                killed(worker)
+    kept = [path for path in (tmp_path / "data" / "merges").rglob("*") if path.is_file()]
+    assert [path.suffix for path in kept] == [".pdf"], "one file, and none of a chunk"
+    text = subprocess.run(["pdftotext", kept[0], "-"], check=True, capture_output=True, text=True).stdout
+    with pikepdf.open(kept[0]) as pdf:
+        assert len(pdf.pages) == 2 * count
+    numbers = [number for number in range(count) if number % 24 != 7]  # of those the telephone number does not fit
+    assert Counter(re.findall(r"\b0170 \d{6}\b", text)) == {f"0170 {number:06}": 1 for number in numbers}
 
 
 def test_without_addresses_everything_is_embedded(tmp_path: Path) -> None:

@@ -94,7 +94,6 @@ def run_worker() -> None:
     from django.conf import settings
     from django.core.management import call_command
 
-    from lexigon.bench.services import manuscripts, outputs  # noqa: F401  (they register the kinds of work)
     from lexigon.bench.services import work as background
 
     over = threading.Event()

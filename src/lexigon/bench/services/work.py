@@ -11,6 +11,7 @@ import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import timedelta
+from importlib import import_module
 from typing import Any, TypeVar
 
 from django.conf import settings
@@ -34,8 +35,17 @@ KINDS: dict[type[Work], Callable[[Any], str]] = {}
 """What puts a row of each kind of work in the queue, by its id; it returns the task's id."""
 
 
+MODULES = ("manuscripts", "outputs", "merge_outputs", "merge_chunks")
+"""The services that register their work here."""
 LEFT: dict[type[Work], Callable[[Any], None]] = {}
 """What takes away the files of a claim whose worker died before it could say what it made."""
+
+
+def kinds() -> dict[type[Work], Callable[[Any], str]]:
+    """Return what puts each kind of work in the queue, in a process that has not loaded all of them, too."""
+    for name in MODULES:
+        import_module(f"lexigon.bench.services.{name}")
+    return KINDS
 
 
 class Superseded(Exception):
@@ -46,7 +56,7 @@ def queue(row: Work) -> None:
     """Put work in the queue."""
     kind = type(row)
     kind._default_manager.filter(pk=row.pk).update(lease=timezone.now() + PATIENCE)
-    task = KINDS[kind](row.pk)
+    task = kinds()[kind](row.pk)
     kind._default_manager.filter(pk=row.pk).update(task=task)
 
 
@@ -62,7 +72,7 @@ def overdue() -> int:
     """Put back in the queue what no worker does any more. Returns how much."""
     count = 0
     now = timezone.now()
-    for kind in KINDS:
+    for kind in kinds():
         lost = Q(lease__lt=now) | Q(lease=None, started__lt=now - LEASE)
         for row in _open(kind).filter(lost):
             # One of several that look at the same time gets to do it.
@@ -78,7 +88,7 @@ def overdue() -> int:
 
 def abandoned() -> None:
     """No worker runs any more, as when all of them were just started anew: what they held is free at once."""
-    for kind in KINDS:
+    for kind in kinds():
         kind._default_manager.filter(state=Work.RUNNING).update(lease=timezone.now())
 
 
