@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import hashlib
 import resource
 import tempfile
@@ -20,6 +21,8 @@ from lexigon.core.merge.verdicts import RecordCheck
 from lexigon.core.press.recipes import recipe
 
 CARDS = 1000
+MANY = 3000
+"""Those of the largest merges take half an hour: ``python -m benchmarks.merge --records 100000``."""
 CHECKED = 100
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
@@ -35,35 +38,60 @@ def records(count: int = CARDS) -> Records:
     return Records(FIELDS, tuple(rows))
 
 
+def merger_of(count: int, folder: str) -> Merger:
+    """Return what shows so many records, whose files are in a folder."""
+    own, files = record_set("d1", "Wardens", records(count))
+    for data in portraits().values():
+        files[hashlib.sha256(data).hexdigest()] = data
+    for name, content in files.items():
+        Path(folder, name).write_bytes(content)
+    return Merger(warden_cards(), own, lambda name: Path(folder, name))
+
+
+def merge(count: int, folder: str) -> tuple[float, float]:
+    """Write cards to one PDF. Returns the seconds and the size in megabytes."""
+    merger = merger_of(count, folder)
+    before, target = time.perf_counter(), Path(folder, "cards.pdf")
+    with target.open("wb") as stream:
+        write_merged(merger, range(count), recipe("print"), stream, WHEN, processes=processes_available())
+    return time.perf_counter() - before, target.stat().st_size / 1e6
+
+
+def peak() -> float:
+    """Return the most memory that this process has had, in megabytes."""
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def one_by_one(folder: str) -> tuple[float, float]:
+    """Return the milliseconds to show a record, and for its verdict."""
+    merger = merger_of(CHECKED, folder)
+    before = time.process_time()
+    for number in range(CHECKED):
+        merger.show(number)
+    shown = (time.process_time() - before) / CHECKED * 1000
+    check, before = RecordCheck(merger), time.process_time()
+    for number in range(CHECKED):
+        check.verdict(number)
+    return shown, (time.process_time() - before) / CHECKED * 1000
+
+
 def main() -> None:
-    job = warden_cards()
-    own, files = record_set("d1", "Wardens", records())
+    options = argparse.ArgumentParser()
+    options.add_argument("--records", type=int, default=MANY, help="as many as are merged in chunks")
+    many = options.parse_args().records
     with tempfile.TemporaryDirectory() as folder:
-        for data in portraits().values():
-            files[hashlib.sha256(data).hexdigest()] = data
-        for name, content in files.items():
-            Path(folder, name).write_bytes(content)
-        merger = Merger(job, own, lambda name: Path(folder, name))
-        before = time.process_time()
-        for number in range(CHECKED):
-            merger.show(number)
-        shown = (time.process_time() - before) / CHECKED * 1000
-        check, before = RecordCheck(merger), time.process_time()
-        for number in range(CHECKED):
-            check.verdict(number)
-        checked = (time.process_time() - before) / CHECKED * 1000
-        before, target = time.perf_counter(), Path(folder, "cards.pdf")
-        with target.open("wb") as stream:
-            write_merged(merger, range(CARDS), recipe("print"), stream, WHEN, processes=processes_available())
-        wall = time.perf_counter() - before
-        peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
-        size = target.stat().st_size / 1e6
+        shown, checked = one_by_one(folder)
+        wall, size = merge(CARDS, folder)
+        memory = peak()
+        long, large = merge(many, folder)
     report(
         [
             Row("merge: show a record", shown, "ms CPU"),
             Row("merge: verdict of a record", checked, "ms CPU"),
             Row(f"merge: {CARDS:,} cards, two pages each, to PDF/X-4", wall, "s", 20.0, f"{size:.1f} MB"),
-            Row("merge: peak memory", peak, "MB"),
+            Row("merge: peak memory", memory, "MB"),
+            Row(f"merge: {many:,} cards in chunks", long, "s", 20.0 * many / CARDS, f"{large:.1f} MB"),
+            Row(f"merge: peak memory with {many:,} cards", peak(), "MB", 1.3 * memory),
         ]
     )
 

@@ -13,7 +13,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.forks import processes_available
 from lexigon.core.plural import counted
-from lexigon.core.press.document import write_pdf
+from lexigon.core.press.document import Part, write_pdf
 from lexigon.core.press.recipes import RECIPES, Recipe, page_range, pdf_recipe, recipe
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.shaping import save_shaped_words
@@ -79,14 +79,15 @@ def _export(options: argparse.Namespace) -> int:
 
 def _write_images(composition: Composition, pages: list[int], chosen: Recipe, job: str, target: Path) -> None:
     """Write page images to a folder, or to a zip archive if the name says so."""
-    from lexigon.core.press.images import image_pages, write_images
+    from lexigon.core.press.images import write_images
+    from lexigon.core.press.page_files import page_files
 
     date = date_of(Path(job))
     with tempfile.NamedTemporaryFile(suffix=".pdf") as pdf:
         write_pdf(composition, pdf_recipe(chosen), pdf, date, pages)
         pdf.flush()
         names = (f"page-{index + 1:03}{chosen.suffix}" for index in pages)
-        images = zip(names, image_pages(pdf.name, chosen), strict=True)
+        images = zip(names, page_files([Part(composition, pages)], Path(pdf.name), chosen), strict=True)
         if target.suffix.lower() == ".zip":
             with OutFile(target) as stream:
                 write_images(stream, images, date)

@@ -28,8 +28,9 @@ from lexigon.core.forks import processes_available
 from lexigon.core.pdf.variants import VARIANTS
 from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
-from lexigon.core.press.images import image_pages, write_images
+from lexigon.core.press.images import write_images
 from lexigon.core.press.inkload import job_ink
+from lexigon.core.press.page_files import page_files
 from lexigon.core.press.recipes import page_range, pdf_recipe, recipe
 from lexigon.core.type.line_cache import line_cache
 from lexigon.core.type.shaping import save_shaped_words
@@ -197,7 +198,7 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
     if VARIANTS[chosen.kind].space == "cmyk":
         facts["ink"] = _ink(pressing.parts, PROFILES[chosen.profile])
     if chosen.paged:
-        pages = zip(_numbers(pressing.parts), image_pages(pdf, chosen), strict=True)
+        pages = zip(_numbers(pressing.parts), page_files(pressing.parts, pdf, chosen), strict=True)
         with images.open("wb") as archive:
             write_images(archive, ((f"page-{number:03}{chosen.suffix}", data) for number, data in pages), pressing.when)
         facts["bytes"] = images.stat().st_size

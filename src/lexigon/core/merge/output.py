@@ -18,6 +18,7 @@ from lexigon.core.merge.repeating import repeated_job, repeated_object
 from lexigon.core.merge.templates import Template
 from lexigon.core.press.document import Part, write_parts, write_pdf
 from lexigon.core.press.joining import Source, join
+from lexigon.core.press.page_files import page_files
 from lexigon.core.press.recipes import Recipe, pdf_recipe
 from lexigon.core.press.sheets import SheetLayout, gang, grid_of
 
@@ -125,9 +126,7 @@ def record_files(merger: Merger, number: int, recipe: Recipe, when: datetime) ->
             write_record(merger, number, pdf_recipe(recipe), stream, when)
         if not recipe.paged:
             return [path.read_bytes()]
-        from lexigon.core.press.images import image_pages  # what reads PDF files is loaded where it is needed
-
-        return list(image_pages(path, recipe))
+        return list(page_files([Part(merger.composition, merger.show(number).pages)], path, recipe))
 
 
 def names_of_pages(name: str, count: int, suffix: str) -> list[str]:

@@ -1,10 +1,12 @@
-"""Some of a page's objects as a separate drawing for other programs: an SVG that needs no fonts and no other files."""
+"""A page, or some of its objects, as a separate drawing for other programs: an SVG that needs no fonts and no other
+files."""
 
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
 from dataclasses import replace
 
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import reach_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Path
 from lexigon.core.paint.outlines import run_path
@@ -19,6 +21,16 @@ def svg_of_objects(page: PageArt, ids: Collection[str], address: Address) -> str
     box = reach_of(items)
     if box is None:
         return ""
+    return _document(items, box, address)
+
+
+def svg_of_page(page: PageArt, address: Address) -> str:
+    """What is printed on a page as a document of its size, cut off at its edges, in points; words are outlines, and
+    paper is transparent. ``address`` gives pictures by their files' names, best as data."""
+    return _document(as_outlines(page.items(printed=True)), Rect(0, 0, page.width, page.height), address)
+
+
+def _document(items: tuple[Item, ...], box: Rect, address: Address) -> str:
     where = " ".join(map(number, (box.x, box.y, box.width, box.height)))
     size = f'width="{number(box.width)}pt" height="{number(box.height)}pt"'
     style = f"<style>{text_css()}</style>" if "blend-" in (drawing := svg_of(items, address)) else ""

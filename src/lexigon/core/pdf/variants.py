@@ -37,5 +37,6 @@ VARIANTS = {
     "screen": Variant("1.7", "rgb"),
     "png": Variant("1.7", "rgb"),
     "jpeg": Variant("1.7", "rgb"),
+    "svg": Variant("1.7", "rgb"),
 }
 """By the kind of recipe."""

@@ -16,7 +16,7 @@ Landscape = Literal["rotated", "upright"]
 class Recipe:
     id: str
     name: str
-    kind: Literal["print", "older", "archive", "screen", "png", "jpeg"]
+    kind: Literal["print", "older", "archive", "screen", "png", "jpeg", "svg"]
     profile: str = "coated"
     bleed: bool = False
     marks: bool = False
@@ -36,12 +36,12 @@ class Recipe:
     @property
     def paged(self) -> bool:
         """Return whether each page is a file of its own."""
-        return self.kind in ("png", "jpeg")
+        return self.kind in ("png", "jpeg", "svg")
 
     @property
     def suffix(self) -> str:
         """Return the extension of its files."""
-        return {"png": ".png", "jpeg": ".jpg"}.get(self.kind, ".pdf")
+        return {"png": ".png", "jpeg": ".jpg", "svg": ".svg"}.get(self.kind, ".pdf")
 
     def describe(self, unit: str = "mm") -> str:
         """Return what it makes, in a sentence."""
@@ -56,6 +56,8 @@ class Recipe:
             return f"A PNG picture of each page at {self.ppi} ppi."
         if self.kind == "jpeg":
             return f"A JPEG picture of each page at {self.ppi} ppi, smaller than PNG."
+        if self.kind == "svg":
+            return "An SVG drawing of each page, with text as outlines, for the web and other programs."
         form = "PDF/X-1a" if self.kind == "older" else "PDF/X-4"
         bleed = "with the bleed" if self.bleed else "without bleed"
         marks = f"crop marks {show(self.mark_offset, unit)} outside them" if self.marks else "no marks"
@@ -99,6 +101,7 @@ RECIPES = {
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),
         Recipe("jpeg", "Page images, JPEG", "jpeg", ppi=150),
+        Recipe("svg", "Page drawings, SVG", "svg"),
     )
 }
 
