@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from lexigon.cli.main import main
 from lexigon.core.errors import LexigonError
 from lexigon.core.merge import model
+from lexigon.core.merge.cell_range import cell_range
 from lexigon.core.merge.files import FileNames
 from lexigon.core.merge.kinds import field_facts, kind_of_value
 from lexigon.core.merge.model import RecordError, records_from
@@ -161,6 +162,34 @@ def test_workbooks_of_another_library() -> None:
     assert [list(records.fields), *map(list, records.rows)] == WARDENS
     with pytest.raises(RecordError, match="it has “Wardens”, “Sheet”"):
         read_records(stream.getvalue(), sheet="Birds")
+
+
+def test_a_range_of_cells_is_read_as_another_library_reads_it() -> None:
+    """openpyxl says which values are in a range."""
+    book = openpyxl.Workbook()
+    sheet = book.active
+    sheet.append(["Wardens of the station"])
+    sheet.append([])
+    for row in WARDENS:
+        sheet.append(["", "", *row, "", "note"])
+    stream = io.BytesIO()
+    book.save(stream)
+    first, last = sheet.cell(3, 3).coordinate, sheet.cell(2 + len(WARDENS), 2 + len(WARDENS[0])).coordinate
+    expected = [["" if one.value is None else str(one.value) for one in row] for row in sheet[f"{first}:{last}"]]
+    assert expected == WARDENS
+    for cells in (f"{first}:{last}", f"$C$3:{last.lower()}", f" {first} : {last} "):
+        records, _ = read_records(stream.getvalue(), cells=cells)
+        assert [list(records.fields), *map(list, records.rows)] == WARDENS
+    records, _ = read_records(stream.getvalue(), cells="C3", header=True)
+    assert records.fields[: len(WARDENS[0])] == tuple(WARDENS[0])
+    assert cell_range("").of([["a"]]) == [["a"]]
+    for column in ("A", "Z", "AA", "AZ", "XFD"):
+        assert cell_range(f"{column}1").left == openpyxl.utils.column_index_from_string(column) - 1
+    for text, says in (("hello!", "not a range"), ("C3:A1", "ends before"), ("A9000", "no records")):
+        with pytest.raises(RecordError, match=says):
+            read_records(b"a;b\n1;2\n", cells=text)
+    ragged = read_records(b"Title\n\na;b\n1;2\n3;4;5\n6;7\n", cells="A3", separator=";")[1].ragged
+    assert ragged == (5,), "rows are numbered as in the file"
 
 
 def ods(rows: str) -> bytes:

@@ -40,6 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--encoding", default="", help="encoding of text, such as Windows-1252 (default: recognised)")
     parser.add_argument("--separator", default="", help="the character between values, or “tab” (default: recognised)")
     parser.add_argument("--sheet", default="", help="sheet of a workbook (default: the first that is not empty)")
+    parser.add_argument("--cells", default="", help="range of cells, such as B3:F40, or B3 for all from there on")
     parser.add_argument(
         "--header",
         action=argparse.BooleanOptionalAction,
@@ -74,6 +75,7 @@ def run(options: argparse.Namespace) -> int:
         encoding=options.encoding,
         separator="\t" if options.separator.casefold() == "tab" else options.separator,
         sheet=options.sheet,
+        cells=options.cells,
         header=options.header,
         language=options.language,
     )

@@ -1,4 +1,4 @@
-"""Merges of many records, made in chunks: each is work of its own, for any worker, and its file is stored.
+"""Merges of many records, made in chunks: each is separate work, for any worker, and its file is stored.
 
 The row of the merge waits meanwhile. A few of its chunks are in the queue at a time, so that other work gets its turn;
 when one is finished the next is queued, and after the last the merge itself, whose worker puts the files together. A

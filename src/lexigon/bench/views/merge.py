@@ -163,7 +163,7 @@ def _read(request: HttpRequest, language: str) -> tuple[bytes, dict[str, Any]]:
     post = request.POST
     header = {"yes": True, "no": False}.get(post.get("header", ""))
     settings = {"separator": post.get("separator", "")[:3], "encoding": post.get("encoding", "")[:40]}
-    settings = {**settings, "sheet": post.get("sheet", "")[:200]}
+    settings = {**settings, "sheet": post.get("sheet", "")[:200], "cells": post.get("cells", "")[:40]}
     return data, {**settings, "header": header, "language": language}
 
 

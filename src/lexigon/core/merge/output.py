@@ -21,6 +21,7 @@ from lexigon.core.press.joining import Source, join
 from lexigon.core.press.page_files import page_files
 from lexigon.core.press.recipes import Recipe, pdf_recipe
 from lexigon.core.press.sheets import SheetLayout, gang, grid_of
+from lexigon.core.reclaim import reclaim
 
 LONGEST_NAME = 120
 """Characters of a file's name without its extension; with it, in UTF-8, it is below the 255 bytes of file systems."""
@@ -66,6 +67,8 @@ def write_merged(
                 counted = _counted(progress, chunk, len(numbers))
                 write_parts(parts, merger.job.name, recipe, stream, when, counted, processes)
             written.append(path)
+            if len(chunks) > 1:
+                reclaim()
         if len(chunks) > 1:
             join_chunks(written, chunks, merger.job.name, recipe, target, when)
 

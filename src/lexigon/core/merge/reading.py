@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from lexigon.core.manuscript.readers.archive import Archive
 from lexigon.core.manuscript.readers.workbook import is_workbook, sheets_in
+from lexigon.core.merge.cell_range import cell_range
 from lexigon.core.merge.model import LARGEST, FileKind, Recognition, RecordError, Records, records_from
 from lexigon.core.merge.readers.delimited import read_delimited
 from lexigon.core.merge.readers.encodings import decoded
@@ -21,12 +24,14 @@ def read_records(
     encoding: str = "",
     separator: str = "",
     sheet: str = "",
+    cells: str = "",
     header: bool | None = None,
     language: str = "en-GB",
 ) -> tuple[Records, Recognition]:
     """Return the records of a file, and how it was read. What is given is not guessed: the ``encoding`` and the
-    ``separator`` of text, the ``sheet`` of a workbook, whether the first row is a ``header``. ``language`` is that in
-    which a workbook shows numbers and dates. Raises RecordError, or LexigonError for a workbook that cannot be read."""
+    ``separator`` of text, the ``sheet`` of a workbook, the range of ``cells`` of a sheet or of delimited text
+    (``cell_range``), whether its first row is a ``header``. ``language`` is that in which a workbook shows numbers and
+    dates. Raises RecordError, or LexigonError for a workbook that cannot be read."""
     if len(data) > LARGEST:
         raise RecordError(
             f"The file has {len(data) / 1e6:.0f} MB; a file of records has at most {LARGEST // 10**6} MB. Split it "
@@ -39,7 +44,7 @@ def read_records(
     if data.startswith(PACKED):
         kind, sheets = _sheets(data, language)
         name = _sheet_named(sheets, sheet)
-        records, named, ragged = records_from(sheets[name], header)
+        records, named, ragged = _within(sheets[name], cells, header)
         return records, Recognition(kind, sheet=name, sheets=tuple(sheets), header=named, ragged=ragged)
     text, encoding = decoded(data, encoding)
     if text.lstrip()[:1] in "[{" and not separator:
@@ -49,8 +54,15 @@ def read_records(
         records, _, _ = records_from(read_vcards(text), True)
         return records, Recognition("vCard", encoding)
     rows, separator = read_delimited(text, separator)
-    records, named, ragged = records_from(rows, header)
+    records, named, ragged = _within(rows, cells, header)
     return records, Recognition("delimited", encoding, separator, header=named, ragged=ragged)
+
+
+def _within(rows: Sequence[Sequence[str]], cells: str, header: bool | None) -> tuple[Records, bool, tuple[int, ...]]:
+    """The records in a range of cells; rows of another length are numbered as in the file."""
+    own = cell_range(cells)
+    records, named, ragged = records_from(own.of(rows), header)
+    return records, named, tuple(number + own.top for number in ragged)
 
 
 def _sheets(data: bytes, language: str) -> tuple[FileKind, dict[str, list[list[str]]]]:

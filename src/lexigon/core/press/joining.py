@@ -1,6 +1,6 @@
 """Files of one recipe joined to one file, object by object, so that memory does not grow with its pages.
 
-Only files that ``PdfWriter`` wrote are joined: each object is on its own between ``obj`` and ``endobj``, text strings
+Only files that ``PdfWriter`` wrote are joined: each object is between ``obj`` and ``endobj``, text strings
 are hexadecimal, and a stream begins where its dictionary ends. So references can be renumbered without reading the
 values. The page tree of each file becomes a branch of the new one (ISO 32000-2, 7.7.3), its page labels a branch of the
 number tree (7.9.7) and its bookmarks the children of one bookmark. Pictures, profiles and other streams that are equal
@@ -160,7 +160,7 @@ class _Joined:
         )
 
     def _copy(self, data: mmap.mmap, ends: _Ends, mapping: dict[int, Ref]) -> None:
-        """Copy the objects of a file, in their order; ``mapping`` gives the new number of each, and is completed."""
+        """Copy the objects of a file in the same order; ``mapping`` gives the new number of each, and is completed."""
         left_out = {ends.root, ends.info, ends.metadata, ends.labels, ends.outlines}
         catalogue = b""
         for number, body in _objects(data):

@@ -1,4 +1,4 @@
-"""Pages as files of their own: images made from the finished PDF, or SVG painted from the display list."""
+"""Pages as separate files: images made from the finished PDF, or SVG painted from the display list."""
 
 from __future__ import annotations
 

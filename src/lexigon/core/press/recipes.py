@@ -35,7 +35,7 @@ class Recipe:
 
     @property
     def paged(self) -> bool:
-        """Return whether each page is a file of its own."""
+        """Return whether each page is a separate file."""
         return self.kind in ("png", "jpeg", "svg")
 
     @property

@@ -28,10 +28,13 @@ async function importRecords(source, pasted = "") {
     ["yes", "has the names of the fields"],
     ["no", "is a record"],
   ]);
+  const cells = input("");
+  cells.placeholder = "all, or B3:F40";
   const rows = {
     separator: labelled("Separator", separator),
     encoding: labelled("Encoding", encoding),
     sheet: labelled("Sheet", sheet),
+    cells: labelled("Cells", cells),
     header: labelled("First row", header),
   };
   const nameRow = labelled("Name", name),
@@ -47,6 +50,7 @@ async function importRecords(source, pasted = "") {
       separator: separator.value,
       encoding: encoding.value,
       sheet: sheet.value,
+      cells: cells.value,
       header: header.value,
       set: target.value,
       ...more,
@@ -64,7 +68,7 @@ async function importRecords(source, pasted = "") {
       const { recognition } = answer;
       rows.separator.hidden = recognition.kind !== "delimited";
       rows.encoding.hidden = !recognition.encoding;
-      rows.header.hidden = ["JSON", "vCard"].includes(recognition.kind);
+      rows.header.hidden = rows.cells.hidden = ["JSON", "vCard"].includes(recognition.kind);
       rows.sheet.hidden = recognition.sheets.length < 2;
       if (recognition.sheets.length > 1 && sheet.options.length === 1)
         for (const one of recognition.sheets) sheet.add(new Option(one, one));
@@ -88,7 +92,7 @@ async function importRecords(source, pasted = "") {
       view.replaceChildren();
     }
   };
-  for (const one of [separator, encoding, sheet, header, target]) one.addEventListener("change", look);
+  for (const one of [separator, encoding, sheet, cells, header, target]) one.addEventListener("change", look);
   look();
   dialog.classList.add("wide");
   const agreed = await question(
