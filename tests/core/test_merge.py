@@ -161,6 +161,21 @@ def test_rows_are_stored_and_read_back(rows: list[tuple[list[str], bool]]) -> No
     assert [row for name in names for row in unpacked(files[name], 2)] == original
 
 
+def test_the_file_of_a_row_is_looked_for_once() -> None:
+    """In an installation that is a question to the database and the disk."""
+    own, files = record_set("d1", "Many", Records(("a",), tuple((str(number),) for number in range(500))))
+    find, asked = stored(files), list[str]()
+
+    def counted(name: str) -> Path | None:
+        asked.append(name)
+        return find(name)
+
+    data = RecordRows(own, counted)
+    assert [row.values[0] for row in data] == [str(number) for number in range(500)]
+    assert [row.values[0] for row in data][-1] == "499"
+    assert sorted(asked) == sorted(own.files)
+
+
 def test_a_cell_that_is_edited_writes_one_small_file() -> None:
     own, files = record_set("d1", "Many", Records(("a", "b"), tuple((str(n), "") for n in range(1000))))
     rows = RecordRows(own, stored(files))

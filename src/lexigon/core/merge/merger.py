@@ -75,6 +75,7 @@ class Merger:
         self.shown: Merged | None = None
         self._undo: list[Primitive] = []
         self._template: list[Finding] | None = None
+        self._numbers: list[int] | None = None
 
     @property
     def other_sets(self) -> bool:
@@ -98,7 +99,9 @@ class Merger:
 
     def numbers(self) -> list[int]:
         """Return the numbers of the records that are merged, without those switched off."""
-        return [number for number, row in enumerate(self.rows) if row.on]
+        if self._numbers is None:
+            self._numbers = [number for number, row in enumerate(self.rows) if row.on]
+        return list(self._numbers)
 
     def record(self, number: int) -> dict[str, str]:
         """Return a record with its computed fields."""

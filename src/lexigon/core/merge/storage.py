@@ -85,6 +85,8 @@ class RecordRows:
     records: RecordSet
     find: Find
     _expressions: list[tuple[str, Expression | ExpressionError]] | None = field(default=None, init=False)
+    _paths: dict[int, Path] = field(default_factory=dict, init=False)
+    """The paths of the files by their number: to find one takes much longer than to read a row."""
 
     def __len__(self) -> int:
         return self.records.count
@@ -99,9 +101,12 @@ class RecordRows:
         return (self.row(number) for number in range(len(self)))
 
     def _file(self, at: int) -> tuple[Row, ...]:
-        path = self.find(self.records.files[at]) if at < len(self.records.files) else None
+        path = self._paths.get(at)
         if path is None:
-            raise RecordError(f"A file with records of “{self.records.name}” is missing. Import them again.")
+            path = self.find(self.records.files[at]) if at < len(self.records.files) else None
+            if path is None:
+                raise RecordError(f"A file with records of “{self.records.name}” is missing. Import them again.")
+            self._paths[at] = path
         return _rows_in(path, len(self.records.fields))
 
     def expressions(self) -> list[tuple[str, Expression | ExpressionError]]:

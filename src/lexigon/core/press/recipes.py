@@ -99,7 +99,7 @@ RECIPES = {
         Recipe("trim", "Printer, trimmed pages", "print", bleed=True, landscape="rotated"),
         Recipe("archive", "Archive", "archive", links=True),
         Recipe("screen", "Screen", "screen", links=True),
-        Recipe("png", "Page images", "png", ppi=150),
+        Recipe("png", "Page images, PNG", "png", ppi=150),
         Recipe("jpeg", "Page images, JPEG", "jpeg", ppi=150),
         Recipe("svg", "Page drawings, SVG", "svg"),
     )

@@ -121,22 +121,37 @@ function cell(text, width, more = {}) {
 }
 
 /** Paint the rows in view. */
-function paint() {
+/** The rows that are there, by their place in the table. @type {Map<number, HTMLElement>} */
+let painted = new Map();
+
+/** Paint the rows in view; while the table is scrolled, those that are there already stay. */
+function paint(scrolled = false) {
   if (table.hidden) return;
   const first = Math.max(Math.floor(table.scrollTop / HEIGHT) - AHEAD, 0);
   const last = Math.min(first + Math.ceil(table.clientHeight / HEIGHT) + 2 * AHEAD, total);
   const editing = body.querySelector("input.field");
   if (editing) return;
-  const made = [];
+  /** @type {Map<number, HTMLElement>} */
+  const lines = new Map();
   for (let n = first; n < last; n += 1) {
     const row = rows.get(n);
-    if (row) made.push(line(n, row));
+    if (row) lines.set(n, (scrolled && painted.get(n)) || line(n, row));
     else {
       const start = Math.floor(n / PAGE) * PAGE;
-      if (!under.has(start)) fetchPage(start).then(paint);
+      if (!under.has(start)) fetchPage(start).then(() => paint());
     }
   }
-  body.replaceChildren(...made);
+  if (scrolled) {
+    for (const [n, one] of painted) if (!lines.has(n)) one.remove();
+    for (const [n, one] of lines) if (one.parentElement !== body) place(n, one);
+  } else body.replaceChildren(...lines.values());
+  painted = lines;
+}
+
+/** Put a row where it belongs among those that are there: readers of the screen read them in order. */
+function place(n, one) {
+  const after = [...body.children].find((other) => Number(/** @type {HTMLElement} */ (other).dataset.row) > n);
+  body.insertBefore(one, after ?? null);
 }
 
 function line(n, [number, merged, values]) {
@@ -297,9 +312,9 @@ table.addEventListener("keydown", (event) => {
 let frame = 0;
 table.addEventListener("scroll", () => {
   cancelAnimationFrame(frame);
-  frame = requestAnimationFrame(paint);
+  frame = requestAnimationFrame(() => paint(true));
 });
-addEventListener("resize", paint);
+addEventListener("resize", () => paint());
 
 let timer = 0;
 search.addEventListener("input", () => {
