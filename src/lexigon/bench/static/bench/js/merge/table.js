@@ -30,6 +30,8 @@ const widths = (from) => {
   });
 };
 let wide = [];
+/** The width of the numbers of records, which have up to six digits and a separator. */
+const numberWide = () => (total < 1000 ? 54 : 74);
 
 /** Fetch a page of rows into a map of them. */
 async function fetchPage(start, signal = asked, into = rows) {
@@ -86,7 +88,7 @@ function lay() {
   const names = columns();
   head.replaceChildren(
     cell("", 38, { role: "columnheader", title: "Whether the record is merged" }),
-    cell("#", 54, { role: "columnheader" }),
+    cell("#", numberWide(), { role: "columnheader" }),
     cell("Verdict", 92, { role: "columnheader" }),
     ...names.map((name, column) => {
       const sorted = query.sort === name;
@@ -104,7 +106,7 @@ function lay() {
   );
   for (const one of head.children) one.style.width = `${one.dataset.wide}px`;
   body.style.height = `${total * HEIGHT}px`;
-  body.style.width = `${184 + wide.reduce((sum, one) => sum + one, 0)}px`;
+  body.style.width = `${130 + numberWide() + wide.reduce((sum, one) => sum + one, 0)}px`;
   table.setAttribute("aria-rowcount", String(total));
   paint();
 }
@@ -182,7 +184,7 @@ function line(n, [number, merged, values]) {
   const level = verdict && merged ? LEVELS[verdict.level] : "";
   const parts = [
     switched,
-    cell(counted(number + 1), 54, { class: "merge-cell number", role: "gridcell" }),
+    cell(counted(number + 1), numberWide(), { class: "merge-cell number", role: "gridcell" }),
     element(
       "span",
       { class: "merge-cell", "data-wide": "92", role: "gridcell" },
