@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 
 from lexigon.cli.main import main
 from lexigon.core.errors import LexigonError
-from lexigon.core.merge import model
+from lexigon.core.merge import model, reading
 from lexigon.core.merge.cell_range import cell_range
 from lexigon.core.merge.files import FileNames
 from lexigon.core.merge.kinds import field_facts, kind_of_value
@@ -332,9 +332,15 @@ def test_a_large_file_is_refused_before_it_is_read(tmp_path: Path, capsys: pytes
 def test_zip_archives_that_are_no_workbook_and_bombs_are_refused(monkeypatch: pytest.MonkeyPatch) -> None:
     stream = io.BytesIO()
     with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
-        archive.writestr("names.csv", "a,b")
+        archive.writestr("names.bin", "a,b")
     with pytest.raises(LexigonError, match="zip file"):
         read_records(stream.getvalue())
+    monkeypatch.setattr(reading, "LARGEST", 1000)
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("names.csv", "a" * 100_000)
+    with pytest.raises(LexigonError, match="unpacks to far more"):
+        read_records(stream.getvalue())
+    monkeypatch.undo()
     row = f"<table:table-row table:number-rows-repeated='90000000'>{cell('bomb')}</table:table-row>"
     with pytest.raises(LexigonError, match="at most 100,000 records"):
         read_records(ods(row))
@@ -342,6 +348,32 @@ def test_zip_archives_that_are_no_workbook_and_bombs_are_refused(monkeypatch: py
     wide = f"<table:table-row>{many}</table:table-row>"
     with pytest.raises(LexigonError, match="at most 500 fields"):
         read_records(ods(wide))
+
+
+def test_records_are_read_from_a_zip_file_with_their_pictures() -> None:
+    def packed(**files: bytes) -> bytes:
+        stream = io.BytesIO()
+        with zipfile.ZipFile(stream, "w") as archive:
+            for name, content in files.items():
+                archive.writestr(name.replace("_dot_", "."), content)
+        return stream.getvalue()
+
+    book = io.BytesIO()
+    workbook = openpyxl.Workbook()
+    workbook.active.append(["name", "portrait"])
+    workbook.active.append(["Ida", "ida.png"])
+    workbook.save(book)
+    for name, content in (("data/people_dot_csv", b"name;portrait\nIda;ida.png\n"), ("p_dot_xlsx", book.getvalue())):
+        files = {name: content, "ida_dot_png": b"", "__MACOSX/._people_dot_csv": b"x", ".hidden_dot_csv": b"x"}
+        records, recognition = read_records(packed(**files))
+        assert records.record(0) == {"name": "Ida", "portrait": "ida.png"}
+        assert recognition.file == name.replace("_dot_", ".")
+    with pytest.raises(RecordError, match="no file of records"):
+        read_records(packed(ida_dot_png=b"x"))
+    with pytest.raises(RecordError, match=r"several files of records in this zip file: “a\.csv”, “b\.csv”"):
+        read_records(packed(a_dot_csv=b"x", b_dot_csv=b"x"))
+    with pytest.raises(RecordError, match="is empty"):
+        read_records(packed(a_dot_csv=b""))
 
 
 def test_formulas_stay_words() -> None:

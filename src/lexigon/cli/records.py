@@ -127,6 +127,8 @@ def _missing_files(records: Records, facts: list[FieldFacts], folder: Path) -> l
 def _recognised(records: Records, recognition: Recognition) -> list[str]:
     kinds = {"delimited": "Delimited text", "workbook": "Workbook (XLSX)", "spreadsheet": "Spreadsheet (ODS)"}
     lines = [f"{kinds.get(recognition.kind, recognition.kind)}: {counted(len(records.rows), 'record')}"]
+    if recognition.file:
+        lines.append(f"File in the zip file: {recognition.file}")
     if recognition.separator:
         lines.append(f"Separator: {SEPARATORS.get(recognition.separator, recognition.separator)}")
     if recognition.encoding:

@@ -32,7 +32,7 @@ from lexigon.core.merge.repeating import repeated_object
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
 
-QUEUED = 4
+QUEUED = 8
 """Chunks of a merge that are in the queue or being made."""
 
 

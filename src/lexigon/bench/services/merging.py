@@ -371,7 +371,7 @@ def recognised(data: bytes, language: str, **given: Any) -> dict[str, Any]:
 
 
 def _recognition(recognition: Recognition) -> dict[str, Any]:
-    names = ("kind", "encoding", "separator", "sheet", "header")
+    names = ("kind", "file", "encoding", "separator", "sheet", "header")
     values = {name: getattr(recognition, name) for name in names}
     return values | {"sheets": list(recognition.sheets), "ragged": list(recognition.ragged[:20])}
 

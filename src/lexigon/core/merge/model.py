@@ -40,6 +40,8 @@ class Recognition:
     """The first row has the names of the fields."""
     ragged: tuple[int, ...] = ()
     """The rows of the file (from 1) with more or fewer values than most."""
+    file: str = ""
+    """Of a zip file: the name of the file in it."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import PurePosixPath
 
 from lexigon.core.manuscript.readers.archive import Archive
 from lexigon.core.manuscript.readers.workbook import is_workbook, sheets_in
@@ -14,6 +16,8 @@ from lexigon.core.merge.readers.json_records import read_json
 from lexigon.core.merge.readers.ods import is_ods, read_ods
 from lexigon.core.merge.readers.vcard import is_vcard, read_vcards
 
+SUFFIXES = (".csv", ".tsv", ".tab", ".txt", ".xlsx", ".ods", ".json", ".vcf")
+MOST_NAMED = 5
 PACKED = b"PK\x03\x04"
 OLD = b"\xd0\xcf\x11\xe0"
 
@@ -41,6 +45,11 @@ def read_records(
         raise RecordError("The file is empty.")
     if data.startswith(OLD):
         raise RecordError("This is an old or a locked workbook. Save it as XLSX, ODS or CSV without a password.")
+    if data.startswith(PACKED) and (file := _file_in(data)) is not None:
+        name, data = file
+        given = {"encoding": encoding, "separator": separator, "sheet": sheet, "cells": cells}
+        records, recognition = read_records(data, **given, header=header, language=language)
+        return records, replace(recognition, file=name)
     if data.startswith(PACKED):
         kind, sheets = _sheets(data, language)
         name = _sheet_named(sheets, sheet)
@@ -65,12 +74,34 @@ def _within(rows: Sequence[Sequence[str]], cells: str, header: bool | None) -> t
     return records, named, tuple(number + own.top for number in ragged)
 
 
+def _file_in(data: bytes) -> tuple[str, bytes] | None:
+    """The file of records in a zip file, such as one with the pictures that they name; None for a workbook. Raises
+    RecordError if there is none, or more than one."""
+    with Archive(data) as archive:
+        if is_ods(archive) or is_workbook(data):
+            return None
+        names = sorted(name for name in archive.names if _is_file_of_records(name))
+        if not names:
+            raise RecordError("There is no file of records in this zip file: no CSV, XLSX, ODS, JSON or vCard.")
+        if len(names) > 1:
+            quoted = ", ".join(f"“{name}”" for name in names[:MOST_NAMED])
+            more = f" and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else ""
+            raise RecordError(
+                f"There are several files of records in this zip file: {quoted}{more}. Import one of them."
+            )
+        return names[0], archive.data(names[0], LARGEST) or b""
+
+
+def _is_file_of_records(name: str) -> bool:
+    parts = PurePosixPath(name.replace("\\", "/")).parts
+    own = bool(parts) and not parts[-1].startswith(".") and "__MACOSX" not in parts
+    return own and name.lower().endswith(SUFFIXES)
+
+
 def _sheets(data: bytes, language: str) -> tuple[FileKind, dict[str, list[list[str]]]]:
     with Archive(data) as archive:
         if is_ods(archive):
             return "spreadsheet", read_ods(archive)
-    if not is_workbook(data):
-        raise RecordError("This is a zip file, not a workbook. Unpack it and import the file of records in it.")
     return "workbook", {one.name: [list(row) for row in one.rows] for one in sheets_in(data, language)}
 
 

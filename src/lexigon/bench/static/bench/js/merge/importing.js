@@ -9,6 +9,9 @@ import { emptyPlace, importing, mergeroom, ofRecords } from "./rooms.js";
 import { accept, change, chooseSet, current, doIntents, on, state } from "./state.js";
 
 const MOST_PICTURES = 50; // in one request
+const ZIP = /\.zip$/i;
+const DIRECTORY = 1_000_000; // bytes at the end of a zip file in which its directory is looked for
+const RECORDS_INSIDE = /\.(csv|tsv|txt|tab|xlsx|ods|json|vcf)(PK|[^a-z0-9]|$)/i;
 const RECORDS = /\.(csv|tsv|txt|tab|xlsx|ods|json|vcf)$/i;
 const { file, sets } = importing;
 
@@ -81,7 +84,8 @@ async function importRecords(source, pasted = "") {
       const ragged = recognition.ragged.length
         ? ` Rows with more or fewer values than most: ${recognition.ragged.join(", ")}.`
         : "";
-      told.textContent = `${plural(answer.count, "record")}, ${plural(answer.fields.length, "field")}.${ragged}`;
+      const inside = recognition.file ? ` Read from “${recognition.file}”.` : "";
+      told.textContent = `${plural(answer.count, "record")}, ${plural(answer.fields.length, "field")}.${inside}${ragged}`;
       told.className = "sub";
       view.replaceChildren(preview(answer));
       changes.replaceChildren(...(answer.reload ? reloadWords(answer.reload) : []));
@@ -176,11 +180,20 @@ async function importPictures(files) {
   else if (count) toast(`${plural(count, "picture")} imported.`);
 }
 
+/** Whether a file is a zip file with records beside the pictures that they name: its directory, at its end, has the
+ * names as they are. @param {File} one */
+async function hasRecords(one) {
+  if (!ZIP.test(one.name)) return false;
+  const end = await one.slice(Math.max(one.size - DIRECTORY, 0)).arrayBuffer();
+  return RECORDS_INSIDE.test(new TextDecoder("latin1").decode(end));
+}
+
 /** Files that were dropped: records are asked about, all else are pictures. */
 async function take(files) {
   const records = files.filter(({ name }) => RECORDS.test(name));
   const pictures = files.filter(({ name }) => !RECORDS.test(name));
   if (pictures.length) await importPictures(pictures);
+  for (const one of pictures) if (await hasRecords(one)) records.push(one);
   for (const one of records) await importRecords(one);
 }
 
