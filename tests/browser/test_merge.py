@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import re
+import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
@@ -195,3 +197,27 @@ def test_records_are_typed_edited_and_switched_off_by_keyboard(opened: Callable[
     page.fill("#search", "salt")
     expect(page.locator(".merge-row")).to_have_count(1)
     expect(page.locator("#record-name")).to_have_text(re.compile("Record 1 of 1"))
+
+
+def test_a_zip_file_of_many_records_and_their_pictures(opened: Callable[[Job], Page]) -> None:
+    """Only the rows in view are there, and the last is reached at once."""
+    rows = [f"{number:04};Guest {number};merrow-01.png" for number in range(3000)]
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w") as archive:
+        archive.writestr("list/guests.csv", "\n".join(("id;name;portrait", *rows)))
+        archive.writestr("list/merrow-01.png", portraits()["merrow-01.png"])
+    page = opened(design())
+    go_to(page, "Merge")
+    page.set_input_files("#file", {"name": "guests.zip", "mimeType": "application/zip", "buffer": stream.getvalue()})
+    expect(page.locator("#toast")).to_contain_text("1 picture imported")
+    expect(page.locator("#ask-body")).to_contain_text("3,000 records, 3 fields. Read from “list/guests.csv”.")
+    page.click("#ask-yes")
+    table = page.locator("#table")
+    expect(table).to_have_attribute("aria-rowcount", "3000")
+    table.evaluate("(one) => { one.scrollTop = 45_000; }")
+    expect(page.locator(".merge-row[data-row='1510']")).to_contain_text("Guest 1510")
+    table.evaluate("(one) => { one.scrollTop = one.scrollHeight; }")
+    expect(page.locator(".merge-row").last).to_contain_text("Guest 2999")
+    assert page.locator(".merge-row").count() < 60
+    order = page.locator(".merge-row").evaluate_all("(all) => all.map((one) => Number(one.dataset.row))")
+    assert order == sorted(order)
