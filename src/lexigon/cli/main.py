@@ -7,6 +7,7 @@ findings (one line each on standard error).
 from __future__ import annotations
 
 import argparse
+import errno
 import os
 import sys
 from collections.abc import Sequence
@@ -107,5 +108,7 @@ def main(arguments: list[str] | None = None) -> int:
         sys.stdout = open(os.devnull, "w")  # noqa: SIM115  (what is left to write goes there when Python ends)
         return 0
     except OSError as error:
+        if error.errno == errno.ENOSPC:  # what is left to write has no room either
+            sys.stdout = open(os.devnull, "w")  # noqa: SIM115
         print(f"lexigon: {error.strerror or error}{f': {error.filename}' if error.filename else ''}", file=sys.stderr)
         return REFUSED

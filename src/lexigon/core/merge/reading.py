@@ -47,8 +47,8 @@ def read_records(
         raise RecordError("This is an old or a locked workbook. Save it as XLSX, ODS or CSV without a password.")
     if data.startswith(PACKED) and (file := _file_in(data)) is not None:
         name, data = file
-        given = {"encoding": encoding, "separator": separator, "sheet": sheet, "cells": cells}
-        records, recognition = read_records(data, **given, header=header, language=language)
+        settings = {"encoding": encoding, "separator": separator, "sheet": sheet, "cells": cells}
+        records, recognition = read_records(data, **settings, header=header, language=language)
         return records, replace(recognition, file=name)
     if data.startswith(PACKED):
         kind, sheets = _sheets(data, language)

@@ -125,6 +125,8 @@ function cell(text, width, more = {}) {
 /** Paint the rows in view. */
 /** The rows that are there, by their place in the table. @type {Map<number, HTMLElement>} */
 let painted = new Map();
+/** The verdict that each row shows. @type {WeakMap<HTMLElement, object | undefined>} */
+const verdicts = new WeakMap();
 
 /** Paint the rows in view; while the table is scrolled, those that are there already stay. */
 function paint(scrolled = false) {
@@ -148,6 +150,20 @@ function paint(scrolled = false) {
     for (const [n, one] of lines) if (one.parentElement !== body) place(n, one);
   } else body.replaceChildren(...lines.values());
   painted = lines;
+}
+
+/** Paint anew the rows in view whose verdict is another now. */
+function paintVerdicts() {
+  if (state.checked.done || body.querySelector("input.field")) {
+    paint(); // it waits for whoever types in a row
+    return;
+  }
+  for (const [n, one] of painted) {
+    if (verdicts.get(one) === state.verdicts.get(Number(one.dataset.number))) continue;
+    one.remove();
+    painted.delete(n);
+  }
+  paint(true);
 }
 
 /** Put a row where it belongs among those that are there: readers of the screen read them in order. */
@@ -208,6 +224,7 @@ function line(n, [number, merged, values]) {
   ];
   for (const one of parts) one.style.width = `${one.dataset.wide}px`;
   row.append(...parts);
+  verdicts.set(row, verdict);
   return row;
 }
 
@@ -364,7 +381,7 @@ on("rows", () => {
 });
 on("verdicts", () => {
   layShows();
-  if (["all", "off"].includes(query.show)) paint();
+  if (["all", "off"].includes(query.show)) paintVerdicts();
   else if (state.checked.done) load();
 });
 on("record", () => {
