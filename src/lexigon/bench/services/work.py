@@ -33,8 +33,6 @@ WATCH = settings.LEXIGON_LEASE / 9
 Row = TypeVar("Row", bound=Work)
 KINDS: dict[type[Work], Callable[[Any], str]] = {}
 """What puts a row of each kind of work in the queue, by its id; it returns the task's id."""
-
-
 MODULES = ("manuscripts", "outputs", "merge_outputs", "merge_chunks")
 """The services that register their work here."""
 LEFT: dict[type[Work], Callable[[Any], None]] = {}

@@ -18,7 +18,7 @@ from lexigon.core.merge.repeating import repeated_job, repeated_object
 from lexigon.core.merge.templates import Template
 from lexigon.core.press.document import Part, write_parts, write_pdf
 from lexigon.core.press.joining import Source, join
-from lexigon.core.press.page_files import page_files
+from lexigon.core.press.page_files import page_files, svg_pages
 from lexigon.core.press.recipes import Recipe, pdf_recipe
 from lexigon.core.press.sheets import SheetLayout, gang, grid_of
 from lexigon.core.reclaim import reclaim
@@ -122,7 +122,9 @@ def write_record(merger: Merger, number: int, recipe: Recipe, target: IO[bytes],
 
 
 def record_files(merger: Merger, number: int, recipe: Recipe, when: datetime) -> list[bytes]:
-    """Return the files of one record: a PDF, or an image of each of its pages."""
+    """Return the files of one record: a PDF, or an image or a drawing of each of its pages."""
+    if recipe.kind == "svg":
+        return list(svg_pages([Part(merger.composition, merger.show(number).pages)]))
     with tempfile.TemporaryDirectory(prefix="lexigon-") as folder:
         path = Path(folder, "record.pdf")
         with path.open("wb") as stream:

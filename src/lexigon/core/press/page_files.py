@@ -30,7 +30,12 @@ def page_files(parts: Sequence[Part], pdf: Path, recipe: Recipe) -> Iterator[byt
         from lexigon.core.press.images import image_pages  # what reads PDF files is loaded where it is needed
 
         yield from image_pages(pdf, recipe)
-        return
+    else:
+        yield from svg_pages(parts)
+
+
+def svg_pages(parts: Sequence[Part]) -> Iterator[bytes]:
+    """Iterate over the pages of some parts as SVG, in order."""
     for part in parts:
         if part.prepare is not None:
             part.prepare()

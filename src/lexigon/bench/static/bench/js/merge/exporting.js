@@ -13,11 +13,15 @@ const FORMS = { one: "one PDF", each: "a file for each record", sheets: "sheets"
 let open = null;
 
 function showFields() {
+  const paged = "paged" in recipe.selectedOptions[0].dataset; // files of single pages: of each record by itself
+  for (const one of form.options) one.disabled = paged && ["one", "sheets"].includes(one.value);
+  if (form.selectedOptions[0].disabled) form.value = "each";
   for (const one of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-form]")))
     one.hidden = one.dataset.form !== form.value;
   /** @type {HTMLElement} */ (document.querySelector("[data-records]")).hidden = records.value !== "range";
   tell();
 }
+recipe.addEventListener("change", showFields);
 form.addEventListener("change", showFields);
 records.addEventListener("change", showFields);
 
