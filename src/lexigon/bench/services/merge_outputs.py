@@ -188,9 +188,3 @@ def _end(output: MergeOutput, proof: Path, facts: dict[str, Any]) -> None:
         output.chunks.all().delete()
     else:
         outputs.remove_files_of(output)
-
-
-def stop(output: MergeOutput) -> None:
-    """Stop a merge, and the chunks of it that are being made."""
-    work.stop(output)
-    output.chunks.all().delete()

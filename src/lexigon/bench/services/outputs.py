@@ -59,7 +59,14 @@ def stop_of(job: Job, user: Any) -> None:
     """Stop the outputs that somebody asked for and that are not there yet: the job is no longer shared with them."""
     for kind in (Output, MergeOutput):
         for output in kind._default_manager.filter(job=job, by=user, state__in=(kind.WAITING, kind.RUNNING)):
-            work.stop(output)
+            stop(output)
+
+
+def stop(output: PressWork) -> None:
+    """Stop an output, and the chunks of it that are being made."""
+    work.stop(output)
+    if isinstance(output, MergeOutput):
+        output.chunks.all().delete()
 
 
 def moment(job: Job, revision: int) -> datetime:

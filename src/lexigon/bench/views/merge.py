@@ -21,7 +21,7 @@ from lexigon.bench.forms import (
     parse_request,
 )
 from lexigon.bench.models import Job, MergeOutput, Role
-from lexigon.bench.services import merge_outputs, merging
+from lexigon.bench.services import merge_outputs, merging, outputs
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.press import file_response, output_row, proofed
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
@@ -367,7 +367,7 @@ def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 @require_POST
 @job_view_for(Role.VIEW)
 def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    merge_outputs.stop(get_object_or_404(MergeOutput, pk=pk, job=job))
+    outputs.stop(get_object_or_404(MergeOutput, pk=pk, job=job))
     return JsonResponse({"state": MergeOutput.STOPPED})
 
 
