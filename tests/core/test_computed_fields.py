@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import tracemalloc
 from decimal import Decimal
 
 import pytest
@@ -19,7 +20,7 @@ from lexigon.core.merge.expressions import (
     number_of,
     read_expression,
 )
-from lexigon.core.merge.model import RecordError, Records
+from lexigon.core.merge.model import MOST_VALUE, RecordError, Records
 
 WARDENS = Records(
     ("surname", "first name", "post", "price", "born", "grade"),
@@ -171,3 +172,39 @@ pieces = st.sampled_from(
 def test_any_expression_is_read_or_refused(text: str) -> None:
     with contextlib.suppress(RecordError):
         assert len(values(text)) == 2
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        'join(join(join(join(long,"x","x","x"),"x","x","x"),"x","x","x"),"x","x","x")',  # marks between marks
+        "join(" * 38 + "long" + ', "x", "x", "x", "x")' * 38,
+        'replace(long, "a", long)',
+        'replace(replace(replace(long, "a", long), "a", long), "a", long)',
+        'initials(replace(long, "a", "a "), long)',
+        "&".join(["long"] * 300),
+        'upper(replace(long, "a", "ß"))',
+        "left(long, number(digits))",
+        "number(digits)",
+    ],
+)
+def test_no_expression_needs_more_memory_or_time_than_a_record_may(text: str) -> None:
+    record = {"long": "a" * MOST_VALUE, "digits": "1" + ",111" * (MOST_VALUE // 4)}
+    expression = read_expression(text, ("long", "digits"))
+    tracemalloc.start()
+    try:
+        with contextlib.suppress(ExpressionError):
+            assert len(expression.of(record)) <= MOST_VALUE
+        assert tracemalloc.get_traced_memory()[1] < 100 * MOST_VALUE
+    finally:
+        tracemalloc.stop()
+
+
+def test_an_expression_that_works_through_too_much_is_an_error_of_that_record_alone() -> None:
+    expression = read_expression("&".join(["long"] * 11), ("long",))
+    around = Surroundings()
+    with pytest.raises(ExpressionError, match="more than 200,000 characters"):
+        expression.of({"long": "a" * MOST_VALUE}, around)
+    assert expression.of({"long": "ab"}, around) == "ab" * 11
+    with pytest.raises(ExpressionError, match="40 levels"):
+        read_expression("if " + "not " * 41 + 'long then "" else ""', ("long",))

@@ -1,4 +1,5 @@
-"""Computed fields: a small language of values. It has no loops and no patterns, so it always ends.
+"""Computed fields: a small language of values. It has no loops and no patterns, so it always ends; and it works through
+a limited number of characters for each record, so it ends soon, the same way on every machine.
 
     expression  = "if" condition "then" expression "else" expression | joined
     joined      = value { "&" value }
@@ -27,6 +28,8 @@ from lexigon.core.merge.model import MOST_VALUE, RecordError, Records
 MOST_CHARACTERS = 2000
 MOST_DEPTH = 40
 """Characters of an expression, and expressions within each other."""
+MOST_WORK = 10 * MOST_VALUE
+"""Characters that an expression may work through for one record: the fields it reads, and what functions are given."""
 _TOKEN = re.compile(
     r"\s*(?:\"((?:[^\"]|\"\")*)\"|\[([^\[\]]{1,80})\]|(\d{1,20}(?:\.\d{1,20})?)|(<>|<=|>=|[=<>&(),])|([^\W\d]\w{0,79}))"
 )
@@ -49,7 +52,7 @@ class ExpressionError(RecordError):
         self.at = at
 
 
-@dataclass(slots=True, frozen=True)
+@dataclass(slots=True)
 class Surroundings:
     """What an expression is evaluated with: the ``language`` for numbers, dates and letters, and other record sets by
     name, for ``lookup``."""
@@ -58,6 +61,17 @@ class Surroundings:
     sets: Mapping[str, Records] = field(default_factory=dict)
     indexes: dict[tuple[str, str, str], dict[str, str]] = field(default_factory=dict, compare=False, repr=False)
     """The values of a field by those of another, of sets that were looked up: each is read once."""
+    left: int = field(default=MOST_WORK, compare=False, repr=False)
+    """The characters that the expression may still work through for the present record."""
+
+    def count(self, *values: str) -> None:
+        """Count values that are worked through. Raises ExpressionError where they are too many."""
+        self.left -= sum(map(len, values))
+        if self.left < 0:
+            raise ExpressionError(
+                f"It works through more than {MOST_WORK:,} characters of this record. Simplify the expression, or "
+                "shorten the values that it uses."
+            )
 
 
 Record = Mapping[str, str]
@@ -74,8 +88,11 @@ class Expression:
     value: Value
 
     def of(self, record: Record, surroundings: Surroundings | None = None) -> str:
-        """Return its value for a record."""
-        return self.value(record, surroundings or Surroundings())[:MOST_VALUE]
+        """Return its value for a record. Raises ExpressionError where it works through too many characters, where it
+        looks up a set that does not exist, or where a number or date format cannot be read."""
+        surroundings = surroundings or Surroundings()
+        surroundings.left = MOST_WORK
+        return self.value(record, surroundings)[:MOST_VALUE]
 
 
 def read_expression(text: str, fields: Sequence[str]) -> Expression:
@@ -167,13 +184,16 @@ class _Parser:
             )
 
     def expression(self) -> Value:
+        self._enter()
+        value = self._choice() if self.is_word("if") else self._joined()
+        self.depth -= 1
+        return value
+
+    def _enter(self) -> None:
+        """Begin another level."""
         self.depth += 1
         if self.depth > MOST_DEPTH:
             raise ExpressionError(f"An expression has at most {MOST_DEPTH} levels.", self.token.at)
-        try:
-            return self._choice() if self.is_word("if") else self._joined()
-        finally:
-            self.depth -= 1
 
     def _choice(self) -> Value:
         self.take()
@@ -194,9 +214,7 @@ class _Parser:
         return lambda record, around: "".join(value(record, around) for value in values)
 
     def _condition(self) -> Test:
-        self.depth += 1
-        if self.depth > MOST_DEPTH:
-            raise ExpressionError(f"An expression has at most {MOST_DEPTH} levels.", self.token.at)
+        self._enter()
         test = self._test()
         while self.is_word("and") or self.is_word("or"):
             both = self.take().text.casefold() == "and"
@@ -207,7 +225,9 @@ class _Parser:
     def _test(self) -> Test:
         if self.is_word("not"):
             self.take()
+            self._enter()
             inner = self._test()
+            self.depth -= 1
             return lambda record, around: not inner(record, around)
         if self.is_sign("("):
             before = self.at
@@ -245,7 +265,13 @@ class _Parser:
             names = ", ".join(self.fields.values())
             raise ExpressionError(f"There is no field “{token.text}”. The fields are {names}.", token.at)
         self.used[name] = None
-        return lambda record, around: record.get(name, "")
+
+        def value(record: Record, around: Surroundings) -> str:
+            own = record.get(name, "")
+            around.count(own)
+            return own
+
+        return value
 
     def _function(self, token: _Token) -> Value:
         function = FUNCTIONS.get(token.text.casefold())
@@ -265,7 +291,13 @@ class _Parser:
         if not function.least <= len(arguments) <= function.most:
             raise ExpressionError(f"{function.usage} is how “{token.text}” is used.", token.at)
         compute = function.compute
-        return lambda record, around: compute(around, *(argument(record, around) for argument in arguments))
+
+        def value(record: Record, around: Surroundings) -> str:
+            values = [argument(record, around) for argument in arguments]
+            around.count(*values)
+            return compute(around, *values)[:MOST_VALUE]
+
+        return value
 
 
 def _combined(first: Test, second: Test, both: bool) -> Test:
@@ -287,7 +319,7 @@ def number_of(text: str) -> Decimal | None:
     """Return a value as a number: digits with a decimal point or comma, and groups of three between other marks; None
     for anything else."""
     bare = text.strip().strip("€£$¥% \u00a0").replace("−", "-").replace("\u00a0", " ").replace("\u202f", " ")
-    match = re.fullmatch(r"([-+]?)(\d{1,3}(?:[., '’]\d{3})+|\d{1,20})(?:([.,])(\d{1,20}))?", bare)
+    match = re.fullmatch(r"([-+]?)(\d{1,3}(?:[., '’]\d{3}){1,6}|\d{1,20})(?:([.,])(\d{1,20}))?", bare)
     if match is None:
         return None
     sign, whole, mark, fraction = match.groups()
@@ -318,8 +350,12 @@ def date_of(text: str, language: str = "en-GB") -> date | None:
 
 
 def _initials(_: Surroundings, text: str, mark: str = "") -> str:
-    words = re.findall(r"[^\W\d_][\w’'-]*", text)
+    words = re.findall(r"[^\W\d_][\w’'-]*", text)[: MOST_VALUE // (len(mark) + 1) + 1]
     return mark.join(word[0] for word in words) + (mark if mark and words else "")
+
+
+def _replaced(text: str, old: str, new: str) -> str:
+    return text.replace(old, new, MOST_VALUE // max(len(new), 1) + 1) if old else text
 
 
 def _number(around: Surroundings, text: str, form: str = "") -> str:
@@ -404,9 +440,7 @@ FUNCTIONS: dict[str, _Function] = {
     "left": _Function("left(value, count)", 2, 2, lambda _, text, count: _part(text, count, False)),
     "right": _Function("right(value, count)", 2, 2, lambda _, text, count: _part(text, count, True)),
     "length": _Function("length(value)", 1, 1, lambda _, text: str(len(text))),
-    "replace": _Function(
-        "replace(value, old, new)", 3, 3, lambda _, text, old, new: text.replace(old, new)[:MOST_VALUE] if old else text
-    ),
+    "replace": _Function("replace(value, old, new)", 3, 3, lambda _, text, old, new: _replaced(text, old, new)),
     "number": _Function('number(value) or number(value, "#,##0.00")', 1, 2, _number),
     "date": _Function('date(value) or date(value, "d MMMM y")', 1, 2, _date),
     "lookup": _Function("lookup(set, key field, key, field)", 4, 4, _lookup),
