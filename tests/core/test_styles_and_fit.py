@@ -45,8 +45,7 @@ from lexigon.core.editing.intents import (
 from lexigon.core.editing.intents.styles.changing import uses_of
 from lexigon.core.errors import FormError, LexigonError
 from lexigon.core.fileformat.values import plain
-from lexigon.core.flow.fit_actions import fit_once
-from lexigon.core.flow.fitting import fit_factor
+from lexigon.core.flow.fit_actions import fit_once, fitted_text
 from lexigon.core.flow.story_growth import growing
 from lexigon.core.flow.texture import PlacedLine, marks_of, numbers_of, remedies_for
 from lexigon.core.flow.workspace import Workspace
@@ -533,6 +532,4 @@ def test_text_fitted_once_fits_also_where_its_style_is_on_a_baseline_grid(kind: 
     flow = workspace.composition.flows[story.id]
     assert not flow.overset
     # It is the largest: nothing is left to be gained.
-    areas = lambda: workspace.composition.places.led(story)  # noqa: E731
-    cascade, library = workspace.composition.cascade, workspace.composition.library
-    assert fit_factor(kind, (4.0, 400.0), story.paragraphs, cascade, library, areas, flow.show) < 1.03
+    assert fitted_text(workspace.composition, story).factor(kind, (4.0, 400.0)) < 1.03

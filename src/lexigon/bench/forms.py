@@ -466,7 +466,7 @@ class FitForm:
 
     set: KeyOrEmpty = ""
     story: Word
-    way: Literal["all", "each"] = "all"
+    way: Literal["size", "each", "tracking", "height"] = "size"
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

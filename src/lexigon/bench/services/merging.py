@@ -239,17 +239,17 @@ def fit_offers(merge: LiveMerge) -> list[dict[str, Any]]:
     offers = []
     for story, numbers in over.items():
         with suppress(LexigonError):  # linked frames are fitted on the board
-            offers.append(asdict(fit_of(merge.merger, story, numbers)))
+            offer = fit_of(merge.merger, story, numbers)
+            unit = merge.merger.job.brief.unit
+            heights = {"height": show(offer.height, unit), "higher": offer.higher and show(offer.higher, unit)}
+            offers.append(asdict(offer) | heights | {"possible": offer.possible})
     return offers
 
 
 def fit_all(merge: LiveMerge, story: str, way: Way) -> list[Intent]:
     """Return the intents that make a story fit with all records."""
     numbers = [one.number for one in merge.verdicts.values() if story in one.overset]
-    offer = fit_of(merge.merger, story, numbers)
-    if not offer.possible:
-        raise LexigonError("The type would be smaller than 4 pt. Enlarge the frame, or shorten the longest records.")
-    return fit_intents(merge.merger, offer, way)
+    return fit_intents(merge.merger, fit_of(merge.merger, story, numbers), way)
 
 
 def verdict_rows(merge: LiveMerge, since: int) -> list[dict[str, Any]]:

@@ -11,6 +11,7 @@ from lexigon.core.check.findings import Finding, rule
 from lexigon.core.document.listing_merge import standing
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.even_feet import faces, uneven
+from lexigon.core.flow.fitting import shortage_of
 from lexigon.core.flow.note_layout import Note
 from lexigon.core.flow.overset import overset_of
 from lexigon.core.paint.display import Display
@@ -18,6 +19,8 @@ from lexigon.core.plural import counted
 
 LEAST_MEASURE = 12.0
 """The shortest usable line, in points."""
+MOST_LINES = 60
+"""Lines without a place for which a frame is measured: more would not fit on the page."""
 SLACK = 0.5
 """Points that something may be wider or higher than its place."""
 
@@ -110,7 +113,15 @@ def overset(composition: Composition) -> Iterator[Finding]:
         if over := overset_of(flow):
             name = composition.job.stories[story_id].name
             page = flow.filled[-1].columns[-1].slot.page if flow.filled and flow.filled[-1].columns else None
-            yield Finding("overset", f"{over.long} of “{name}” {over.fits}.", page)
+            low = _shortage(composition, story_id) if over.lines <= MOST_LINES else ""
+            yield Finding("overset", f"{over.long} of “{name}” {over.fits}.{low}", page)
+
+
+def _shortage(composition: Composition, story_id: str) -> str:
+    """By how much the frame of a story is too low, as a sentence; nothing for text in linked frames."""
+    areas = list(composition.places.led(composition.job.stories[story_id]))
+    short = shortage_of(composition.flows[story_id], areas[0]) if len(areas) == 1 else 0.0
+    return f" The frame is {lengths.show(short, composition.job.brief.unit)} too low." if short > SLACK else ""
 
 
 @rule()

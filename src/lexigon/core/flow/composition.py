@@ -18,7 +18,7 @@ from lexigon.core.editing.intents.text.words import Place
 from lexigon.core.editing.touches import EntryTouch, ObjectsTouch, ParagraphsTouch, only_entries, touches_of
 from lexigon.core.flow.areas import Area, HandLed, Places
 from lexigon.core.flow.fields import FieldValues
-from lexigon.core.flow.fitting import ScaledCascade, fit_factor
+from lexigon.core.flow.fitting import FittedText, ScaledCascade
 from lexigon.core.flow.garbage_collection import uncollected
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lines_ahead import lines_ahead
@@ -416,9 +416,8 @@ class Composition:
         self.fitted.discard(story.id)
         if frame is not None and frame.text is not None:
             self.fitted.add(story.id)
-            factor = fit_factor(
-                frame.text.fit, frame.text.fit_sizes, story.paragraphs, cascade, self.library, areas, show
-            )
+            text = FittedText(story.paragraphs, cascade, self.library, areas, show)
+            factor = text.factor(frame.text.fit, frame.text.fit_sizes)
             cascade, grid, reusable = ScaledCascade(cascade, factor), Grid(), {}
         noted = self.showing.noted(story.id)
         self._cited[story.id] = self.notes.numbers(story.id)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from lexigon.core.document.cascade import Cascade
@@ -11,7 +12,7 @@ from lexigon.core.editing.intents import ChangeFrame, FormatText, Intent, Place,
 from lexigon.core.editing.intents.text.linking import CutStory
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.fitting import fit_factor, height_of
+from lexigon.core.flow.fitting import FittedText, height_of
 from lexigon.core.geometry import Rect
 
 
@@ -34,20 +35,17 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
         (area,) = composition.places.led(story)
         return [
             ChangeFrame(
-                key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, frame, rect, area), 3))
+                key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, area), 3))
             )
         ]
-    areas = lambda: composition.places.led(story)  # noqa: E731
-    factor = fit_factor(
-        kind,
-        (frame.text or Text()).fit_sizes,
-        story.paragraphs,
-        composition.cascade,
-        composition.library,
-        areas,
-        flow.show,
-    )
-    return scaled_story(story, composition.cascade, factor)
+    text = fitted_text(composition, story)
+    return scaled_story(story, composition.cascade, text.factor(kind, (frame.text or Text()).fit_sizes))
+
+
+def fitted_text(composition: Composition, story: Story) -> FittedText:
+    """Return a story of frames placed by hand as text that is to fit into them."""
+    areas = partial(composition.places.led, story)
+    return FittedText(story.paragraphs, composition.cascade, composition.library, areas, composition.flows[story.id].show)
 
 
 GROWS = ("indent_first", "indent_left", "indent_right", "space_before", "space_after", "drop_gap")
@@ -77,6 +75,19 @@ def scaled_story(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
             if span.type and span.type.size is not None:
                 own = TypeSpec(size=_down(span.type.size * factor))
                 intents.append(FormatText(story.id, Place(p.id, span.start), Place(p.id, span.end), own))
+    return intents
+
+
+def tracked_story(story: Story, cascade: Cascade, by: float) -> list[Intent]:
+    """Return the intents that add to the tracking of everything in a story, in 1/1000 em."""
+    intents: list[Intent] = []
+    for p in story.paragraphs:
+        own = TypeSpec(tracking=round(cascade.type_of(p).tracking + by, 2))
+        intents.append(SetParagraphs(story.id, p.id, p.id, type=own))
+        for span in p.spans:
+            if span.style or (span.type and span.type.tracking is not None):
+                spec = TypeSpec(tracking=round(cascade.type_of(p, span).tracking + by, 2))
+                intents.append(FormatText(story.id, Place(p.id, span.start), Place(p.id, span.end), spec))
     return intents
 
 

@@ -7,10 +7,10 @@ paragraph grows with its type.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from lexigon.core.document.cascade import Cascade, Setting, TypeSetting
-from lexigon.core.document.model import Object, Paragraph, Span
+from lexigon.core.document.model import Paragraph, Span
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.flow.areas import Area
 from lexigon.core.flow.model import BEGIN, Column
@@ -62,6 +62,26 @@ class ScaledCascade(Cascade):
         )
 
 
+class TrackedCascade(Cascade):
+    """A cascade whose characters are further apart by ``by``, in 1/1000 em; closer where it is negative."""
+
+    def __init__(self, plain: Cascade, by: float) -> None:
+        self._plain, self.by = plain, by
+
+    def same_as(self, other: Cascade) -> bool:
+        return isinstance(other, TrackedCascade) and self.by == other.by and self._plain.same_as(other._plain)
+
+    def listing_styles(self) -> set[str]:
+        return self._plain.listing_styles()
+
+    def type_of(self, paragraph: Paragraph, span: Span | None = None) -> TypeSetting:
+        face = self._plain.type_of(paragraph, span)
+        return replace(face, tracking=face.tracking + self.by)
+
+    def setting(self, paragraph: Paragraph) -> Setting:
+        return self._plain.setting(paragraph)
+
+
 def largest(works: Callable[[float], bool], least: float, most: float) -> float:
     """The greatest factor that works, between two; ``least`` where not even that does."""
     if works(most):
@@ -73,24 +93,44 @@ def largest(works: Callable[[float], bool], least: float, most: float) -> float:
     return low
 
 
-def fit_factor(
-    kind: str,
-    sizes: tuple[float, float],
-    paragraphs: list[Paragraph],
-    cascade: Cascade,
-    library: FontLibrary,
-    areas: Callable[[], Iterator[Area]],
-    show: Callable[[Paragraph], ResolvedText],
-) -> float:
-    """By how much the text of a frame is enlarged so that it fits: ``line`` or ``size``. ``sizes`` bound its first
-    size."""
-    own = cascade.type_of(paragraphs[0]).size if paragraphs else 1.0
+@dataclass(slots=True, frozen=True)
+class FittedText:
+    """Text that is to fit into the areas of a frame: its paragraphs, how they are formatted and shown."""
 
-    def works(factor: float) -> bool:
-        flow = StoryFlow(paragraphs, ScaledCascade(cascade, factor), library, Grid(), areas, 0, None, show)
-        return not flow.overset and (kind == "size" or one_line_each(flow))
+    paragraphs: list[Paragraph]
+    cascade: Cascade
+    library: FontLibrary
+    areas: Callable[[], Iterator[Area]]
+    show: Callable[[Paragraph], ResolvedText]
 
-    return largest(works, sizes[0] / own, sizes[1] / own)
+    @property
+    def size(self) -> float:
+        """Return the size of the first paragraph, in points."""
+        return self.cascade.type_of(self.paragraphs[0]).size if self.paragraphs else 1.0
+
+    def flow(self, cascade: Cascade) -> StoryFlow:
+        """Return the text as it is composed with another cascade, without a baseline grid."""
+        return StoryFlow(self.paragraphs, cascade, self.library, Grid(), self.areas, 0, None, self.show)
+
+    def fits_by(self, factor: float) -> bool:
+        """Return whether the text fits with its type so many times as large."""
+        return not self.flow(ScaledCascade(self.cascade, factor)).overset
+
+    def fits_tracked(self, by: float) -> bool:
+        """Return whether the text fits with so much more tracking, in 1/1000 em."""
+        return not self.flow(TrackedCascade(self.cascade, by)).overset
+
+    def factor(self, kind: str, sizes: tuple[float, float]) -> float:
+        """Return by how much the type is enlarged so that the text fits: ``line`` or ``size``. ``sizes`` bound the
+        size of its first paragraph, in points."""
+
+        def works(factor: float) -> bool:
+            if kind == "size":
+                return self.fits_by(factor)
+            flow = self.flow(ScaledCascade(self.cascade, factor))
+            return not flow.overset and one_line_each(flow)
+
+        return largest(works, sizes[0] / self.size, sizes[1] / self.size)
 
 
 def one_line_each(flow: StoryFlow) -> bool:
@@ -109,8 +149,8 @@ def one_line_each(flow: StoryFlow) -> bool:
     return True
 
 
-def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
-    """Return how high the frame must be to hold all of its text."""
+def height_of(flow: StoryFlow, area: Area) -> float:
+    """Return how high the frame of an area must be to hold all of its text, in points."""
     tall = replace(
         area,
         rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS),
@@ -120,6 +160,12 @@ def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
     feet = [_needed(flow, column) for column in filled.columns if column.blocks]
     head, _, foot, _ = area.setting.insets
     return max((max(feet) - area.rect.y if feet else 0.0) + head + foot, LOW)
+
+
+def shortage_of(flow: StoryFlow, area: Area) -> float:
+    """Return by how much the frame of an area is too low for all of its text, in points; 0 where it is not."""
+    head, _, foot, _ = area.setting.insets
+    return max(height_of(flow, area) - area.rect.height - head - foot, 0.0)
 
 
 def _needed(flow: StoryFlow, column: Column) -> float:

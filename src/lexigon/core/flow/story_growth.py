@@ -121,7 +121,7 @@ def _grown(composition: Composition, index: int, frame: Object) -> list[Primitiv
         return []
     rect = job.frame_rect(frame, index)
     (area,) = composition.places.led(story)
-    height = round(height_of(flow, frame, rect, area), 3)
+    height = round(height_of(flow, area), 3)
     if abs(height - rect.height) <= 0.01:
         return []
     page = job.pages[index]

@@ -185,39 +185,54 @@ function layProblems() {
   );
 }
 
-/** What makes text fit with all records, with its effect. */
-function offer({ story, name: called, records, size, fitting, possible }) {
-  const fit = (way) => change("fit", { set: state.set, story, way });
-  const now = `“${called}” does not fit with ${plural(records, "record")}.`;
-  if (!possible)
-    return element("p", {
-      class: "note mb-2",
-      text: `${now} Type of 4 pt would still be too large. Enlarge the frame, or shorten these records.`,
-    });
+/** What makes text fit with all records, each offer with its effect. */
+function offer(fit) {
+  const { story, name: called, records, size, fitting, possible, tracking, closer, height, higher, overlaps } = fit;
   const points = (value) => `${figures(value, 2)} pt`;
+  const choice = (way, text, help) =>
+    element("button", {
+      type: "button",
+      class: "button",
+      text,
+      title: `${text}: ${help}`,
+      click: () => change("fit", { set: state.set, story, way }),
+    });
+  const choices = [];
+  if (possible)
+    choices.push(
+      choice("size", `Set all records in ${points(fitting)}`, `instead of ${points(size)}; the set stays uniform`),
+      choice("each", "Reduce only where needed", `each record as large as fits, ${points(fitting)} to ${points(size)}`),
+    );
+  if (closer !== null)
+    choices.push(
+      choice(
+        "tracking",
+        `Set all records with tracking ${figures(closer, 1)}`,
+        `in 1/1000 em, instead of ${figures(tracking, 1)}; the size stays ${points(size)}`,
+      ),
+    );
+  if (higher !== null)
+    choices.push(
+      choice(
+        "height",
+        `Enlarge the frame to ${higher}`,
+        `its height is ${height} now` + (overlaps.length ? `; it will overlap ${quotedList(overlaps)}` : ""),
+      ),
+    );
+  const notes = [`“${called}” does not fit with ${plural(records, "record")}.`];
+  if (possible) notes.push(`All records fit in ${points(fitting)} instead of ${points(size)}.`);
+  else notes.push("Type of 4 pt would still be too large.");
+  if (higher !== null && overlaps.length) notes.push(`An enlarged frame will overlap ${quotedList(overlaps)}.`);
+  if (!choices.length) notes.push("Enlarge the frame, or shorten these records.");
   return element(
     "div",
     { class: "note mb-2", "data-edits": true },
-    element("p", { class: "mb-2", text: `${now} All records fit in ${points(fitting)} instead of ${points(size)}.` }),
-    element(
-      "div",
-      { class: "flex flex-wrap gap-2" },
-      element("button", {
-        type: "button",
-        class: "button",
-        text: `Set all records in ${points(fitting)}`,
-        click: () => fit("all"),
-      }),
-      element("button", {
-        type: "button",
-        class: "button",
-        text: "Reduce only where needed",
-        title: `Reduce only where needed: each record is set as large as fits, from ${points(fitting)} to ${points(size)}`,
-        click: () => fit("each"),
-      }),
-    ),
+    element("p", { class: "mb-2", text: notes.join(" ") }),
+    element("div", { class: "flex flex-wrap gap-2" }, ...choices),
   );
 }
+
+const quotedList = (names) => names.map((one) => `“${one}”`).join(", ");
 
 const write = (field, value) => change("cells", { set: state.set, changes: [{ row: state.record, field, value }] });
 
