@@ -555,7 +555,8 @@ def test_one_size_fits_all_records(job: Job, find: Find) -> None:
     fit = fit_of(merger, story, [LONGEST])
     assert (fit.records, fit.size, fit.possible) == (1, 11.0, True)
     assert 4 < fit.fitting < 11
-    assert fit.higher is not None and fit.higher > fit.height
+    assert fit.higher is not None
+    assert fit.higher > fit.height
     for way in get_args(Way):
         workspace = Workspace(package.read(package.write(job)), find)
         if way == "tracking" and fit.closer is None:
@@ -593,7 +594,8 @@ def test_one_tracking_fits_all_records(job: Job, find: Find) -> None:
         merger.show(LONGEST)
         text = fitted_text(merger.composition, merger.job.stories[frame.story or ""])
     fit = fit_of(merger, frame.story or "", [LONGEST])
-    assert fit.closer is not None and LEAST_TRACKING <= fit.closer - fit.tracking < 0
+    assert fit.closer is not None
+    assert LEAST_TRACKING <= fit.closer - fit.tracking < 0
     workspace.do(*fit_intents(merger, fit, "tracking"))
     fitted = merger_of(workspace.job, find)
     assert all(frame.story not in one.overset for one in verdicts(fitted, fitted.numbers()))

@@ -33,11 +33,7 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
     if kind == "height":
         rect = job.frame_rect(frame, index)
         (area,) = composition.places.led(story)
-        return [
-            ChangeFrame(
-                key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, area), 3))
-            )
-        ]
+        return [ChangeFrame(key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, area), 3)))]
     text = fitted_text(composition, story)
     return scaled_story(story, composition.cascade, text.factor(kind, (frame.text or Text()).fit_sizes))
 
@@ -45,7 +41,9 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
 def fitted_text(composition: Composition, story: Story) -> FittedText:
     """Return a story of frames placed by hand as text that is to fit into them."""
     areas = partial(composition.places.led, story)
-    return FittedText(story.paragraphs, composition.cascade, composition.library, areas, composition.flows[story.id].show)
+    return FittedText(
+        story.paragraphs, composition.cascade, composition.library, areas, composition.flows[story.id].show
+    )
 
 
 GROWS = ("indent_first", "indent_left", "indent_right", "space_before", "space_after", "drop_gap")

@@ -1,12 +1,13 @@
 """Several records on a page: an object repeated for all records in rows and columns, with headings of groups.
 
 The first page is the page that has the object; records that do not fit follow on further pages with its master page.
+Entries whose text is longer than that of the design may be higher (``restacking``); a row is as high as the highest.
 The result is a job whose pages can be checked, printed and edited like any others.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from lexigon.core.document.limits import MOST_PAGES
@@ -20,18 +21,16 @@ from lexigon.core.fileformat.values import plain
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.merge.applying import unbound
 from lexigon.core.merge.merger import Merger
-
-SLACK = 0.01
-"""Points by which objects may exceed the room."""
+from lexigon.core.merge.restacking import SLACK, Entry, restacked
 
 
 @dataclass(slots=True)
 class _Sheet:
-    """A page being filled: its objects so far, and where the next row begins."""
+    """A page being filled: its objects so far, the records on it, and where the next row begins."""
 
+    y: float
     objects: list[Object] = field(default_factory=list)
-    y: float = 0.0
-    column: int = 0
+    numbers: list[int] = field(default_factory=list)
 
 
 @dataclass(slots=True, frozen=True)
@@ -54,24 +53,9 @@ def repeated_object(job: Job) -> tuple[int, Object] | None:
 def repeated_job(merger: Merger, numbers: Sequence[int], name: str) -> Job:
     """Return a new job called ``name`` in which the object of the page is repeated for the records of these numbers.
     Raises LexigonError if there is no such object, or no room for one."""
-    merger.reset()
-    job = job_from_plain(plain(merger.job))
-    design = _design_of(job)
-    area = job.text_area(design.index)
-    sheets = _Filling(merger, job, design, area).filled(_grouped(merger, numbers, design.repeat.group))
-    page = job.pages[design.index]
-    gone = {design.object.id, design.heading.id if design.heading else ""}
-    rest = tuple(one for one in page.objects if one.id not in gone)
-    pages = [replace(page, objects=(*rest, *sheets[0].objects), bindings=())]
-    for sheet in sheets[1:]:
-        pages.append(Page(new_id("g"), page.master, tuple(sheet.objects), guides=page.guides))
-    if len(job.pages) + len(pages) > MOST_PAGES:
-        raise LexigonError(f"These records would need more than {MOST_PAGES:,} pages. Export them in several ranges.")
-    job.pages[design.index : design.index + 1] = pages
-    used = {one.story for each in job.pages for one in all_in(each.objects) if one.story}
-    lost = {one.story for one in all_in((design.object, *([design.heading] if design.heading else [])))} - used
-    job.stories = {key: story for key, story in job.stories.items() if key not in lost}
-    return replace(job, id=new_id("j"), name=name, record_sets={}, record_adjustments={})
+    pages = RepeatedPages(merger, numbers)
+    pages.fill()
+    return pages.finished(name)
 
 
 def _design_of(job: Job) -> _Design:
@@ -86,77 +70,116 @@ def _design_of(job: Job) -> _Design:
     return _Design(index, one, box, repeat, heading, bounds_of((heading,)) if heading else None)
 
 
-def _grouped(merger: Merger, numbers: Sequence[int], group: str) -> list[tuple[str, list[int]]]:
-    """Records by the values of a field, in order of first appearance; all in one group without a field."""
-    groups: dict[str, list[int]] = {}
-    for number in numbers:
-        groups.setdefault(merger.record(number).get(group, "") if group else "", []).append(number)
-    return list(groups.items())
+class RepeatedPages:
+    """The pages of an object that is repeated for records, filled as far as they are needed."""
 
-
-class _Filling:
-    def __init__(self, merger: Merger, job: Job, design: _Design, area: Rect) -> None:
-        self.merger, self.job, self.design, self.area = merger, job, design, area
-        box, repeat = design.box, design.repeat
-        room = area.right - box.x + SLACK
-        fitting = int((room + repeat.gap[0]) // (box.width + repeat.gap[0]))
-        self.columns = min(repeat.columns or fitting, fitting)
-        if self.columns < 1 or area.y + box.height > area.foot + SLACK:
+    def __init__(self, merger: Merger, numbers: Sequence[int]) -> None:
+        """``numbers`` are those of the records. Raises LexigonError if no object is repeated, or if there is no room
+        for one."""
+        merger.reset()
+        self.merger = merger
+        self.job = job_from_plain(plain(merger.job))
+        self.design = design = _design_of(self.job)
+        self.page = self.job.pages[design.index]
+        area, gap = self.job.text_area(design.index), design.repeat.gap[0]
+        fitting = int((area.right - design.box.x + SLACK + gap) // (design.box.width + gap))
+        self.columns = min(design.repeat.columns or fitting, fitting)
+        if self.columns < 1 or area.y + design.box.height > area.foot + SLACK:
             raise LexigonError("The repeated object does not fit within the margins of its page.")
+        self.indent = design.box.x - area.x
         first = design.box.y if design.heading_box is None else min(design.box.y, design.heading_box.y)
-        self.sheets = [_Sheet(y=first)]
+        self.sheets = [_Sheet(first)]
+        self._rest = self._rows(numbers)
 
-    def filled(self, groups: Sequence[tuple[str, list[int]]]) -> list[_Sheet]:
-        for _, numbers in groups:
-            self._begin_group(numbers[0])
-            for number in numbers:
-                self._place(number)
-            self._end_row()
-        return self.sheets
+    def _rows(self, numbers: Sequence[int]) -> Iterator[tuple[bool, list[int]]]:
+        """The records of each row, and whether it begins a group. Groups are in order of their first records."""
+        groups: dict[str, list[int]] = {}
+        group = self.design.repeat.group
+        for number in numbers:
+            groups.setdefault(self.merger.record(number).get(group, "") if group else "", []).append(number)
+        for own in groups.values():
+            for at in range(0, len(own), self.columns):
+                yield at == 0, own[at : at + self.columns]
+
+    def fill(self, pages: int | None = None) -> bool:
+        """Fill pages until all records have their place, or until so many ``pages`` are full. Returns whether all
+        records have their place."""
+        while pages is None or len(self.sheets) <= pages:
+            row = next(self._rest, None)
+            if row is None:
+                return True
+            self._place(*row)
+        return False
+
+    def _place(self, begins: bool, numbers: list[int]) -> None:
+        """Place a row, below the heading of its group where it begins one."""
+        design, entries = self.design, [self._entry(self.design.object, number) for number in numbers]
+        height = design.box.height + max((one.growth for one in entries if one), default=0.0)
+        heading, box = design.heading if begins else None, design.heading_box
+        above = self._entry(heading, numbers[0]) if heading is not None else None
+        if heading is not None and box is not None:
+            distance = max(design.box.y - box.foot, 0.0) + box.height + (above.growth if above else 0.0)
+            self._make_room(distance + height)
+            self._add(above, box, box.x - self.job.text_area(design.index).x)
+            self.sheet.y += distance
+        else:
+            self._make_room(height)
+        for column, entry in enumerate(entries):
+            self._add(entry, design.box, self.indent + column * (design.box.width + design.repeat.gap[0]))
+        self.sheet.numbers += numbers
+        self.sheet.y += height + design.repeat.gap[1]
 
     @property
     def sheet(self) -> _Sheet:
         return self.sheets[-1]
 
-    def _begin_group(self, number: int) -> None:
-        heading, box = self.design.heading, self.design.heading_box
-        if heading is None or box is None:
-            return
-        distance = max(self.design.box.y - box.foot, 0.0)
-        self._make_room(box.height + distance + self.design.box.height)
-        self._add(heading, box, number, box.x, self.sheet.y)
-        self.sheet.y += box.height + distance
-
-    def _place(self, number: int) -> None:
-        box, repeat = self.design.box, self.design.repeat
-        if self.sheet.column == 0:
-            self._make_room(box.height)
-        self._add(
-            self.design.object, box, number, box.x + self.sheet.column * (box.width + repeat.gap[0]), self.sheet.y
-        )
-        self.sheet.column += 1
-        if self.sheet.column == self.columns:
-            self._end_row()
-
-    def _end_row(self) -> None:
-        if self.sheet.column:
-            self.sheet.y += self.design.box.height + self.design.repeat.gap[1]
-            self.sheet.column = 0
+    @property
+    def index(self) -> int:
+        """The index of the page that is being filled."""
+        return self.design.index + len(self.sheets) - 1
 
     def _make_room(self, height: float) -> None:
         """Begin another page if there is no room for so much on this one."""
-        if self.sheet.y + height > self.area.foot + SLACK and self.sheet.objects:
-            self.sheets.append(_Sheet(y=self.area.y))
+        if self.sheet.y + height <= self.job.text_area(self.index).foot + SLACK or not self.sheet.objects:
+            return
+        if len(self.job.pages) >= MOST_PAGES:
+            raise LexigonError(
+                f"These records would need more than {MOST_PAGES:,} pages. Export them in several ranges."
+            )
+        page = Page(new_id("g"), self.page.master, guides=self.page.guides)
+        self.job.pages.insert(self.index + 1, page)
+        self.sheets.append(_Sheet(self.job.text_area(self.index + 1).y))
 
-    def _add(self, one: Object, box: Rect, number: int, x: float, y: float) -> None:
-        """Add a copy of an object as a record sets it, with its box at a place."""
+    def _entry(self, one: Object, number: int) -> Entry | None:
+        """An object of the design as a record sets it; None if the record hides it: its place stays empty."""
         self.merger.show(number)
-        page = self.merger.job.pages[self.design.index]
-        own = next((other for other in page.objects if other.id == one.id), None)
+        own = next((other for other in self.merger.job.pages[self.design.index].objects if other.id == one.id), None)
         if own is None:
-            return  # the record hides it; its place stays empty
-        copies = clipped([(own,)], self.merger.job.stories, self.merger.job.inlays, self.merger.job.tables, led=True)
+            return None
+        entry = restacked(one, own)
+        job = self.merger.job
+        copies = clipped([(entry.object,)], job.stories, job.inlays, job.tables, led=True)
         apply_all(self.job, copies.edits)
-        (copy,) = copies.holders[0]
-        moved = mapped(unbound(copy), Affine(1.0, 0.0, 0.0, 1.0, x - box.x, y - box.y))
-        self.sheet.objects.append(moved)
+        return Entry(unbound(copies.holders[0][0]), entry.growth)
+
+    def _add(self, entry: Entry | None, box: Rect, right: float) -> None:
+        """Add an entry, whose box in the design is given, so far to the right of the margin."""
+        if entry is not None:
+            x = self.job.text_area(self.index).x + right
+            self.sheet.objects.append(mapped(entry.object, Affine(1.0, 0.0, 0.0, 1.0, x - box.x, self.sheet.y - box.y)))
+
+    def finished(self, name: str) -> Job:
+        """Return the job with the pages that are filled so far. It shares its stories with this object."""
+        design, job = self.design, self.job
+        gone = {design.object.id, design.heading.id if design.heading else ""}
+        rest = tuple(one for one in self.page.objects if one.id not in gone)
+        pages = list(job.pages)
+        for at, sheet in enumerate(self.sheets, design.index):
+            own = (*rest, *sheet.objects) if at == design.index else tuple(sheet.objects)
+            pages[at] = replace(pages[at], objects=own, bindings=())
+        used = {one.story for each in pages for one in all_in(each.objects) if one.story}
+        lost = {one.story for one in all_in((design.object, *([design.heading] if design.heading else [])))} - used
+        stories = {key: story for key, story in job.stories.items() if key not in lost}
+        return replace(
+            job, id=new_id("j"), name=name, pages=pages, stories=stories, record_sets={}, record_adjustments={}
+        )
