@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import hashlib
 import io
 import re
 import subprocess
-from collections.abc import Callable
 from dataclasses import replace
-from datetime import datetime, timezone
 from pathlib import Path
 from typing import get_args
 
@@ -18,10 +15,10 @@ import zxingcpp
 from hypothesis import given
 from hypothesis import strategies as st
 
-from demo.cards import LONGEST, MISSING, NEAR, PEOPLE, portraits, record_files, records_csv, warden_cards
+from demo.cards import LONGEST, MISSING, NEAR, PEOPLE, records_csv, warden_cards
 from demo.prices import ARTICLES, price_files, price_list
 from lexigon.core.document.consistency import check
-from lexigon.core.document.model import Anchor, Job, Object, Repeat, Section, all_in, bounds_of
+from lexigon.core.document.model import Anchor, Job, Repeat, Section, bounds_of
 from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.editing.edits import apply_all
 from lexigon.core.editing.intents import (
@@ -64,16 +61,13 @@ from lexigon.core.merge.templates import read_template
 from lexigon.core.merge.verdicts import RecordCheck, verdicts
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
-
-WHEN = datetime(2026, 5, 4, tzinfo=timezone.utc)
-Find = Callable[[str], Path | None]
+from tests.core.merging import WHEN, Find, cards_file, finder, merger_of, named
 
 
 @pytest.fixture(scope="module")
 def cards() -> bytes:
     """The demo's cards as a file with all that belongs to them."""
-    files = record_files() | {hashlib.sha256(data).hexdigest(): data for data in portraits().values()}
-    return package.write(warden_cards(), files)
+    return cards_file()
 
 
 @pytest.fixture
@@ -83,19 +77,7 @@ def job(cards: bytes) -> Job:
 
 @pytest.fixture(scope="module")
 def find(cards: bytes, tmp_path_factory: pytest.TempPathFactory) -> Find:
-    folder = tmp_path_factory.mktemp("files")
-    for name, content in package.read_files(cards).items():
-        (folder / name).write_bytes(content)
-    return lambda name: path if (path := folder / name).is_file() else None
-
-
-def merger_of(job: Job, find: Find) -> Merger:
-    return Merger(job, next(iter(job.record_sets.values())), find, WHEN.date())
-
-
-def named(job: Job, name: str) -> tuple[str, Object]:
-    """The page of an object, and the object, by its name."""
-    return next((page.id, one) for page in job.pages for one in all_in(page.objects) if one.name == name)
+    return finder(cards, tmp_path_factory.mktemp("files"))
 
 
 def flyer(text: str, *records: dict[str, str]) -> tuple[Workspace, Merger]:

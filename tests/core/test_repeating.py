@@ -105,10 +105,28 @@ def test_pages_are_filled_as_far_as_they_are_needed(tmp_path: Path) -> None:
     assert len(pages.sheets) == 2
     first = [box for _, box in entries(pages.finished("x"), 0)]
     assert first == [box for _, box in entries(whole, 0)]
-    assert len(pages.sheets[0].numbers) == len(first)
+    assert len(pages.sheets[0].boxes) == len(first)
     assert pages.fill()
     assert [box for _, box in entries(pages.finished("x"), -1)] == [box for _, box in entries(whole, -1)]
-    assert sorted(number for sheet in pages.sheets for number in sheet.numbers) == list(range(40))
+    assert sorted(number for sheet in pages.sheets for number in sheet.boxes) == list(range(40))
+
+
+def test_the_page_of_a_record_is_filled_and_no_more(tmp_path: Path) -> None:
+    merger = listed(tmp_path, *[("s", f"A {n}", "short", "1") for n in range(60)])
+    pages = RepeatedPages(merger, merger.numbers())
+    assert (pages.page_with(0, 9), len(pages.sheets)) == (0, 2)
+    per_page = len(pages.sheets[0].boxes)
+    assert (pages.page_with(per_page + 1, 9), len(pages.sheets)) == (1, 3)
+    assert pages.page_with(1, 9) == 0
+    assert pages.page_with(59, 2) is None, "further pages are not filled"
+    assert pages.page_with(59, 99) == len(pages.sheets) - 1
+    assert pages.page_with(60, 99) is None
+    for sheet in pages.sheets:
+        for number, box in sheet.boxes.items():
+            entry = next(
+                b for o in sheet.objects if (b := bounds_of((o,))) and abs(b.x - box.x) + abs(b.y - box.y) < 0.1
+            )
+            assert entry.foot <= box.foot + 0.1, number
 
 
 def test_what_is_below_a_frame_moves_and_what_surrounds_it_grows(tmp_path: Path) -> None:

@@ -23,6 +23,7 @@ from lexigon.core.editing.intents import AdjustRecord, Intent, PutRecords
 from lexigon.core.editing.intents.merging.record_sets import RecordsChanged
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain
+from lexigon.core.flow.workspace import Workspace
 from lexigon.core.lengths import parse, show
 from lexigon.core.merge.applying import all_texts, record_fields
 from lexigon.core.merge.fitting import Way, fit_intents, fit_of
@@ -31,10 +32,13 @@ from lexigon.core.merge.merger import Merged, Merger
 from lexigon.core.merge.model import MOST_VALUE, Recognition, RecordError, Records
 from lexigon.core.merge.reading import read_records
 from lexigon.core.merge.reloading import Reload, reloaded
+from lexigon.core.merge.repeating import RepeatedPages, repeated_object
 from lexigon.core.merge.storage import CellChange, RecordRows, Row, pack
 from lexigon.core.merge.verdicts import RecordCheck, Verdict
+from lexigon.core.numerals import integer
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
+from lexigon.core.plural import counted
 
 MOST_TRIES = 5
 """The number of times that a change of records is made anew because others changed them at the same moment."""
@@ -42,6 +46,8 @@ MOST_OPEN = 4
 """Mergers that stay composed."""
 BUDGET = 0.3
 """Seconds of checking in one request."""
+MOST_REPEATED = 20
+"""Pages with several records each that are shown before output."""
 SAMPLE = 6
 """Records that are shown before they are imported."""
 MOST_CHANGES = 200
@@ -59,6 +65,8 @@ class LiveMerge:
     """The job without its records and adjustments, as JSON: while it is the same, verdicts of the same rows stay."""
     check: RecordCheck | None = None
     verdicts: dict[int, Verdict] = field(default_factory=dict)
+    repeated: RepeatedPages | None = None
+    """Where an object is repeated for all records: their pages, as far as they were shown."""
     lock: threading.RLock = field(default_factory=threading.RLock)
 
     def __post_init__(self) -> None:
@@ -275,19 +283,51 @@ def piece(merge: LiveMerge, key: str, number: int) -> dict[str, Any]:
     merger = merge.merger
     merged: Merged = merger.show(number)
     display, labels = Display(merger.composition), merger.composition.values.labels
-    pages = []
+    design = repeated_object(merger.job)
+    pages, note = [], ""
     for index in merged.pages:
         width, height = merger.job.page_size(index)
-        svg = svg_of(display.page(index).items(), addresses(key))
-        pages.append({"index": index, "label": labels[index], "w": width, "h": height, "svg": svg})
+        page = {"index": index, "label": labels[index], "w": width, "h": height}
+        if design is not None and index == design[0]:
+            own, note = _repeated_page(merge, key, number)
+            merger.show(number)  # other records were shown meanwhile
+            if own is not None:
+                pages.append(page | own)
+                continue
+        pages.append(page | {"svg": svg_of(display.page(index).items(), addresses(key))})
     return {
         "number": number,
         "key": merged.key,
         "record": merged.record,
         "pages": pages,
+        "note": note,
         "objects": _adjustable(merger, merged),
         "adjustments": _adjustments(merger, merged.key),
     }
+
+
+def _repeated_page(merge: LiveMerge, key: str, number: int) -> tuple[dict[str, Any] | None, str]:
+    """The page on which a record is shown among others, with the boxes of all of them, and what there is to be said of
+    it; None for pages that would take too long."""
+    numbers = merge.merger.numbers()
+    try:
+        pages = merge.repeated = merge.repeated or RepeatedPages(merge.merger, numbers)
+        at = pages.page_with(number, MOST_REPEATED)
+    except LexigonError as error:
+        merge.repeated = None
+        return None, str(error)
+    if at is None:
+        return None, f"This is its entry alone. The preview shows the first {MOST_REPEATED} pages."
+    job = pages.finished(merge.merger.job.name)
+    job.pages[:] = job.pages[: pages.design.index + at + 1]
+    composition = Workspace(job, merge.merger.composition.find, merge.merger.composition.today).composition
+    index, boxes = pages.design.index + at, pages.sheets[at].boxes
+    own = {
+        "label": composition.values.labels[index],
+        "svg": svg_of(Display(composition).page(index).items(), addresses(key)),
+        "boxes": [[one, box.x, box.y, box.width, box.height] for one, box in boxes.items()],
+    }
+    return own, f"This page has {integer(len(boxes))} of {counted(len(numbers), 'record')}."
 
 
 def _adjustable(merger: Merger, merged: Merged) -> list[dict[str, Any]]:

@@ -26,11 +26,12 @@ from lexigon.core.merge.restacking import SLACK, Entry, restacked
 
 @dataclass(slots=True)
 class _Sheet:
-    """A page being filled: its objects so far, the records on it, and where the next row begins."""
+    """A page being filled: where the next row begins, its objects so far, and the boxes of its records by their
+    numbers."""
 
     y: float
     objects: list[Object] = field(default_factory=list)
-    numbers: list[int] = field(default_factory=list)
+    boxes: dict[int, Rect] = field(default_factory=dict)
 
 
 @dataclass(slots=True, frozen=True)
@@ -111,6 +112,16 @@ class RepeatedPages:
             self._place(*row)
         return False
 
+    def page_with(self, number: int, most: int) -> int | None:
+        """Fill pages until the one with a record is full. Returns its number among the pages that are filled, from 0;
+        None if the record is on none of the first ``most``."""
+        done = False
+        while True:
+            at = next((at for at, sheet in enumerate(self.sheets[:most]) if number in sheet.boxes), None)
+            if done or len(self.sheets) > (most if at is None else at + 1):
+                return at
+            done = self.fill(len(self.sheets))
+
     def _place(self, begins: bool, numbers: list[int]) -> None:
         """Place a row, below the heading of its group where it begins one."""
         design, entries = self.design, [self._entry(self.design.object, number) for number in numbers]
@@ -124,9 +135,11 @@ class RepeatedPages:
             self.sheet.y += distance
         else:
             self._make_room(height)
-        for column, entry in enumerate(entries):
-            self._add(entry, design.box, self.indent + column * (design.box.width + design.repeat.gap[0]))
-        self.sheet.numbers += numbers
+        margin = self.job.text_area(self.index).x
+        for column, (number, entry) in enumerate(zip(numbers, entries, strict=True)):
+            right = self.indent + column * (design.box.width + design.repeat.gap[0])
+            self._add(entry, design.box, right)
+            self.sheet.boxes[number] = Rect(margin + right, self.sheet.y, design.box.width, height)
         self.sheet.y += height + design.repeat.gap[1]
 
     @property

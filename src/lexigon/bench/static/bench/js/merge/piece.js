@@ -49,21 +49,33 @@ function place() {
 
 function lay() {
   place();
-  const names = shown.pages.map(({ label, w, h, svg }) => {
+  const names = shown.pages.map(({ label, w, h, svg, boxes }) => {
     const read = new DOMParser().parseFromString(
       `<svg xmlns="${NS}" xmlns:xlink="http://www.w3.org/1999/xlink" class="page-of" viewBox="0 0 ${w} ${h}"><rect width="${w}" height="${h}" fill="#fff"/>${svg}</svg>`,
       "image/svg+xml",
     );
     const drawing = document.importNode(read.documentElement, true);
+    drawing.style.width = `min(100%, ${(62 * w) / h}vh)`;
     drawing.setAttribute("role", "img");
     drawing.setAttribute("aria-label", `Page ${label} with record ${shown.number + 1}`);
     setFeatures(drawing);
+    for (const [number, ...box] of boxes ?? []) drawing.append(entryBox(number, box));
     return element("figure", {}, drawing, element("figcaption", { text: `Page ${label}` }));
   });
+  if (shown.note) names.push(element("p", { class: "sub", text: shown.note }));
   layAdjustments();
   pages.replaceChildren(
     ...(names.length ? names : [element("p", { class: "note", text: "This record uses no pages: it is left out." })]),
   );
+}
+
+/** The box of a record among others on its page: a click selects the record. */
+function entryBox(number, [x, y, width, height]) {
+  const box = document.createElementNS(NS, "rect");
+  for (const [name, value] of Object.entries({ x, y, width, height })) box.setAttribute(name, String(value));
+  box.setAttribute("class", number === shown.number ? "entry current" : "entry");
+  box.addEventListener("click", () => choose(number));
+  return box;
 }
 
 /** Change an object for the record in view alone. */
