@@ -68,6 +68,8 @@ class ChangeForm:
     """The master page the client works on, if it does."""
     group: Annotated[str, Matching(r"[\w.-]*", "The request names its group of changes wrongly.", 40)] = ""
     token: Annotated[str, Matching(r"[\w.-]*", "The request has an invalid token.", 40)] = ""
+    record: Annotated[str, Matching(r"[\w-]*:?\d*", "The request names its record wrongly.", 80)] = ""
+    """The record that the board shows in place of the design, as ``set:number``, if it does."""
     painted: bool = False
     """Whether the client has applied the same change to its own copy of the story already, so that later typing refers
     to it."""

@@ -89,7 +89,7 @@ def _view(
     """Return the state of the job and the pages in view: those that the client does not have yet, all with
     ``whole``."""
     painted = None if whole else {index: version for index, version in form.have.items() if version}
-    pages = spreads.painted(live, view, painted, form.master, proof=proof)
+    pages = spreads.painted(live, view, painted, form.master, proof=proof, record=form.record)
     return {**spreads.state(live, user), "view": view, "pages": pages, "caret": caret}
 
 

@@ -98,7 +98,7 @@ class LiveMerge:
                     return
 
 
-_open: OrderedDict[tuple[str, str], LiveMerge] = OrderedDict()
+_open: OrderedDict[tuple[str, str, str], LiveMerge] = OrderedDict()
 _guard = threading.Lock()
 
 
@@ -110,13 +110,15 @@ def records_of(job: Job, key: str) -> RecordSet:
     return own
 
 
-def live_merge(live: OpenJob, key: str) -> LiveMerge:
-    """Return the merger of a record set with the job as it is. Building one takes a moment; the last few are cached."""
+def live_merge(live: OpenJob, key: str, place: str = "merge") -> LiveMerge:
+    """Return the merger of a record set with the job as it is, one for each ``place`` where records are shown. Building
+    one takes a moment; the last few are cached."""
     own = records_of(live.job, key)
+    name = (live.key, own.id, place)
     with _guard:
-        cached = _open.get((live.key, own.id))
+        cached = _open.get(name)
         if cached is not None and cached.revision == live.revision:
-            _open.move_to_end((live.key, own.id))
+            _open.move_to_end(name)
             return cached
     design = plain(live.job)
     design = {name: value for name, value in design.items() if name not in ("record_sets", "record_adjustments")}
@@ -126,7 +128,7 @@ def live_merge(live: OpenJob, key: str) -> LiveMerge:
         with cached.lock:
             opened.take_over(cached)
     with _guard:
-        _open[live.key, own.id] = opened
+        _open[name] = opened
         while len(_open) > MOST_OPEN:
             _open.popitem(last=False)
     return opened
@@ -302,7 +304,7 @@ def piece(merge: LiveMerge, key: str, number: int) -> dict[str, Any]:
         "pages": pages,
         "note": note,
         "objects": _adjustable(merger, merged),
-        "adjustments": _adjustments(merger, merged.key),
+        "adjustments": adjustments_of(merger, number, merged.record),
     }
 
 
@@ -348,8 +350,9 @@ def _adjustable(merger: Merger, merged: Merged) -> list[dict[str, Any]]:
     return rows
 
 
-def _adjustments(merger: Merger, key: str) -> list[dict[str, Any]]:
-    """The adjustments made for a record, each in words."""
+def adjustments_of(merger: Merger, number: int, record: dict[str, str]) -> list[dict[str, Any]]:
+    """Return the adjustments made for a record, each in words."""
+    key = merger.rows.key(number, record)
     names = {one.id: one.name or "Object" for _, objects in everywhere(merger.job) for one in all_in(objects)}
     unit = merger.job.brief.unit
     rows = []

@@ -8,6 +8,7 @@ from collections.abc import Collection, Iterable
 from dataclasses import asdict
 from typing import Any
 
+from lexigon.bench.services.adjusting import pages_with
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.inks import ink_sets, swatches
 from lexigon.bench.services.jobs import OpenJob
@@ -25,6 +26,7 @@ from lexigon.core.document.reading_order import reading_order
 from lexigon.core.document.story_text import is_table
 from lexigon.core.editing.intents.text.note_kinds import END, SIDE, first_kinds
 from lexigon.core.editing.intents.text.standing_copy import uses
+from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
@@ -40,15 +42,29 @@ def painted(
     have: dict[str, str] | None = None,
     master: str = "",
     proof: Profile | None = None,
+    record: str = "",
 ) -> dict[str, Any]:
     """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``. As a soft proof
-    with ``proof``.
+    with ``proof``; with a ``record``, named as ``set:number``, in place of the design.
 
     A page that the client has as it is is sent without its drawing.
     """
-    composition, job = live.workspace.composition, live.job
-    display = Display(composition)
+    with pages_with(live, record) as (job, composition, present):
+        pages = _painted(live, job, composition, indexes, have, master, proof, present)
+    return {index: page | {"record": present} for index, page in pages.items()} if record else pages
 
+
+def _painted(
+    live: OpenJob,
+    job: Job,
+    composition: Composition,
+    indexes: Iterable[int],
+    have: dict[str, str] | None,
+    master: str,
+    proof: Profile | None,
+    record: str,
+) -> dict[str, Any]:
+    display = Display(composition)
     address = addresses(live.key, proof)
     result: dict[str, Any] = {}
     for index in indexes:
@@ -61,11 +77,13 @@ def painted(
         else:
             continue
         mark = f"{zlib.crc32(key.encode()):08x}-{composition.stamps.of(key)}{proof.id if proof else ''}"
+        if record:
+            mark += f"-{record}-{live.revision}"
         page: dict[str, Any] = {"index": index, "id": key, "label": label, "side": side, "hash": mark}
         if (have or {}).get(str(index)) != mark:
             art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
             page |= {
-                "svg": drawing_of(art, address, proof, region_addresses(live.key, key, proof)),
+                "svg": drawing_of(art, address, proof, None if record else region_addresses(live.key, key, proof)),
                 "frames": (frames := standing(art)),
                 "words": words_on(job, frames),
                 "lines": page_lines(job, index, master, side),

@@ -23,6 +23,7 @@ from lexigon.bench.forms import (
 )
 from lexigon.bench.models import Edit, Job, Role
 from lexigon.bench.services import changes, manuscripts, mixing, showing, slips, spreads
+from lexigon.bench.services.adjusting import adjusting_intents
 from lexigon.bench.services.answers import answer_step
 from lexigon.bench.services.following import is_due
 from lexigon.bench.services.jobs import OpenJob, opened
@@ -63,12 +64,14 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         view = spreads_from(live.job, index, _spreads(request))
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
+        record = request.GET.get("record", "")[:80] if view[0] >= 0 else ""
         data = {
             "key": job.pk,
             "role": role_in(job, request.user),
             "view": view,
             "sheet": spreads.sheet(live.job),
-            "pages": spreads.painted(live, view, None, master, proof=proof_of(request)),
+            "pages": spreads.painted(live, view, None, master, proof=proof_of(request), record=record),
+            "record": record,
             **spreads.state(live, request.user),
             **spreads.lists(live),
             "proofs": [{"id": one.id, "name": one.name} for one in PROFILES.values()],
@@ -137,10 +140,11 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
         else:
             caret = None
         view = spreads_from(live.job, min(max(index, 0), len(live.job.pages) - 1), _spreads(request))
+        record = request.GET.get("record", "")[:80]
         return JsonResponse(
             {
                 "view": view,
-                "pages": spreads.painted(live, view, proof=proof_of(request)),
+                "pages": spreads.painted(live, view, proof=proof_of(request), record=record),
                 "caret": caret,
                 **spreads.state(live, request.user),
                 **more,
@@ -192,6 +196,8 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
     form = parse_request(request, EditsForm)
     intents = [intent_from_plain(intent) for intent in form.intents]
     with opened(job.pk) as live:
+        if form.record:
+            return answer_edit(live, request, form, lambda: adjusting_intents(live, form.record, intents))
         return answer_edit(live, request, form, lambda: intents)
 
 

@@ -146,6 +146,7 @@ def fields(request: HttpRequest, job: Job) -> HttpResponse:
         if number not in numbers:
             number = numbers[0] if numbers else -1
         record = own.merger.record(number) if numbers else {}
+        answer["adjustments"] = merging.adjustments_of(own.merger, number, record) if numbers else []
         return JsonResponse(answer | {"numbers": numbers, "number": number, "record": record})
 
 

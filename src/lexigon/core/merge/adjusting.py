@@ -64,8 +64,8 @@ def adjusted(merger: Merger, number: int, intents: Iterable[Intent]) -> list[Int
 
 def _objects(job: Job) -> dict[str, Object]:
     """All objects by their ids; groups without what is in them, whose places are their own."""
-    found = (one for _, objects in everywhere(job) for one in all_in(objects))
-    return {one.id: one.holding(()) if one.group is not None else one for one in found}
+    every = (one for _, objects in everywhere(job) for one in all_in(objects))
+    return {one.id: one.holding(()) if one.group is not None else one for one in every}
 
 
 def _pages(job: Job) -> list[tuple[object, ...]]:

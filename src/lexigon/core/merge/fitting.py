@@ -46,8 +46,8 @@ class Fit:
     height: float = 0.0
     """Of the frame now, in points."""
     higher: float | None = None
-    """The height of the frame with which all records fit; None where it would leave the page, or has no height of its
-    own."""
+    """The height of the frame with which all records fit; None where it would leave the page, or where the margins or
+    records set it."""
     overlaps: tuple[str, ...] = ()
     """The objects that the higher frame would overlap, by name."""
 
@@ -99,7 +99,7 @@ def fit_of(merger: Merger, story_id: str, numbers: Iterable[int]) -> Fit:
 
 
 def _closer(text: FittedText, most: float) -> float:
-    """The most tracking with which a text fits, in steps of FINE; less than LEAST_TRACKING where it never does."""
+    """The largest tracking with which the text fits, in steps of FINE; less than LEAST_TRACKING if it never does."""
     if not text.fits_tracked(LEAST_TRACKING):
         return LEAST_TRACKING - 1
     low, high = LEAST_TRACKING, most

@@ -83,7 +83,7 @@ def _beside(one: Rect, other: Rect) -> bool:
 
 
 def _is_elastic(one: Object) -> bool:
-    """Whether an object may be made higher: a shape or a line, upright, without a content of its own."""
+    """Whether an object may be made higher: a shape or a line, upright and empty."""
     return one.content is None and one.place is not None and not one.place.rotation
 
 

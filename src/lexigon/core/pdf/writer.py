@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import zlib
+from array import array
 from functools import lru_cache
 from typing import IO, Any
 
@@ -76,6 +77,10 @@ def text_bytes(text: str) -> bytes:
     return text.encode("ascii") if text.isascii() else b"\xfe\xff" + text.encode("utf-16-be", "surrogatepass")
 
 
+_ROWS = 10_000
+"""Rows of the cross-reference table that are written at once."""
+
+
 class PdfWriter:
     """Writes objects to ``target`` in any order and closes the file with a cross-reference table.
 
@@ -85,7 +90,7 @@ class PdfWriter:
     def __init__(self, target: IO[bytes], version: str = "1.6", compression: int = 6) -> None:
         self.target = target
         self.compression = compression
-        self.offsets: list[int] = [0]
+        self.offsets = array("q", [0])
         self._at = 0
         self._digest = hashlib.sha256()
         # A comment of bytes over 127 shows transfer programs that the file is binary (7.5.2).
@@ -151,9 +156,12 @@ class PdfWriter:
         """Write the cross-reference table and trailer. The file identifier comes from the contents."""
         identifier = self._digest.digest()[:16]
         start = self._at
-        rows = [b"0000000000 65535 f \n"]
-        for offset in self.offsets[1:]:
-            rows.append(b"0000000000 00000 f \n" if offset < 0 else f"{offset:010d} 00000 n \n".encode())
-        self._put(f"xref\n0 {len(self.offsets)}\n".encode() + b"".join(rows))
+        self._put(f"xref\n0 {len(self.offsets)}\n".encode() + b"0000000000 65535 f \n")
+        for first in range(1, len(self.offsets), _ROWS):  # a file of many pages has millions
+            rows = (
+                "0000000000 00000 f \n" if offset < 0 else f"{offset:010d} 00000 n \n"
+                for offset in self.offsets[first : first + _ROWS]
+            )
+            self._put("".join(rows).encode())
         trailer = {"Size": len(self.offsets), "Root": root, "Info": info, "ID": [identifier, identifier]}
         self._put(f"trailer\n{write(trailer)}\nstartxref\n{start}\n%%EOF\n".encode("latin-1"))

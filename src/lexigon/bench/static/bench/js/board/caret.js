@@ -5,7 +5,7 @@ import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
 import { make, marks, pageX, reveal, view } from "./sheet.js";
 import * as frames from "./frames.js";
 import { linesOf } from "./standing.js";
-import { emit, idle, state, wordsAround } from "./store.js";
+import { emit, idle, state, toast, wordsAround } from "./store.js";
 import { holding, unwound, watchCaret, whenUnwound } from "../typing/tape.js";
 import { statusOf } from "../errors.js";
 
@@ -59,6 +59,10 @@ export function leave() {
 }
 
 export function put(story, place, { extend = false, keepColumn = false } = {}) {
+  if (state.record) {
+    toast("Words of one record are edited in Merge, under “Adjust only this record…”.");
+    return;
+  }
   if (caret.story !== story) endSession();
   caret.story = story;
   caret.focus = { p: place.p, o: place.o, page: place.page ?? state.view[0] };

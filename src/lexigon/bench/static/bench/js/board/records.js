@@ -1,15 +1,14 @@
 // The drawer of fields: what the records of the job have, bound by pointing; and a record shown on the board.
 import { register } from "../commands.js";
 import { element } from "../dom.js";
-import { Cancelled, messageOf } from "../errors.js";
-import { setFeatures } from "../features.js";
+import { messageOf } from "../errors.js";
 import { get } from "../http.js";
 import { counted } from "../numerals.js";
 import { active } from "./caret.js";
 import { drawer, pull } from "./drawers.js";
 import { chosen, holderOf, select, selectThese } from "./frames.js";
+import { recordShown, showRecord } from "./recordview.js";
 import { board, drawerPanel as panel } from "./rooms.js";
-import { content, make, pageGroup } from "./sheet.js";
 import { frames } from "./standing.js";
 import { on, send, show, state, toast } from "./store.js";
 import { putIn } from "./text.js";
@@ -30,7 +29,6 @@ let known = {
   text_properties: [],
 };
 let fresh = -1;
-let live = false; // a record is shown on the board
 let lineRemoved = false;
 
 const current = () => known.sets.find(({ id }) => id === known.set);
@@ -99,7 +97,7 @@ function records() {
   sets.addEventListener("change", () => {
     localStorage.setItem(SET_STORED, sets.value);
     known.number = -1;
-    load(-1, sets.value).then(showRecord);
+    load(-1, sets.value).then(refreshRecord);
   });
   const at = known.numbers.indexOf(known.number);
   const step = (by, word, arrow) =>
@@ -114,8 +112,8 @@ function records() {
       click: () => goTo(known.numbers[at + by]),
     });
   const box = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", "data-key": "live" }));
-  box.checked = live;
-  box.addEventListener("change", () => setLive(box.checked));
+  box.checked = Boolean(recordShown.way);
+  box.addEventListener("change", () => showRecord(box.checked ? "cover" : "", known.set, known.number));
   return [
     ...(known.sets.length > 1 ? [sets] : []),
     element(
@@ -129,13 +127,59 @@ function records() {
       step(1, "Next record", "›"),
     ),
     element("label", { class: "check mb-2" }, box, element("span", { text: "Show this record on the board" })),
+    ...editsChange(),
   ];
 }
 
 const goTo = async (number) => {
   await load(number);
-  showRecord();
+  await refreshRecord();
 };
+
+/** Show the record that the drawer is at, in the way that records are shown. */
+const refreshRecord = () => showRecord(recordShown.way, known.set, known.number);
+
+/** What edits on the board change while a record is shown. */
+function editsChange() {
+  if (!recordShown.way || state.role === "view") return [];
+  const choices = [
+    ["cover", "the design", "Edits change the design, for all records"],
+    ["adjust", "this record", "Edits change this record only: its positions and crops"],
+  ];
+  return [
+    element("p", { class: "sub mb-1", id: "edits-change", text: "Edits change" }),
+    element(
+      "div",
+      { class: "seg mb-2", role: "group", "aria-labelledby": "edits-change" },
+      ...choices.map(([way, text, title]) =>
+        element("button", {
+          type: "button",
+          "data-key": `edits-${way}`,
+          "aria-pressed": String(recordShown.way === way),
+          title,
+          text,
+          click: () => showRecord(way, known.set, known.number),
+        }),
+      ),
+    ),
+    ...(known.adjustments ?? []).map((one) =>
+      element(
+        "div",
+        { class: "flex items-center gap-2 py-1" },
+        element("span", { class: "min-w-0 flex-1", text: one.words }),
+        element("button", {
+          type: "button",
+          class: "quiet",
+          "data-key": `adjustment-${one.id}`,
+          "aria-label": `Remove adjustment: ${one.words}`,
+          title: "Remove adjustment",
+          text: "×",
+          click: () => send([{ do: "remove-record-adjustment", id: one.id }]).catch(() => {}),
+        }),
+      ),
+    ),
+  ];
+}
 
 /** What a click on a field does now, in words. */
 function target() {
@@ -457,63 +501,11 @@ async function bindText(one, name) {
   await send([{ do: "insert-field", story: one.story, start: place, end: place, field }]).catch(() => {});
 }
 
-// A record on the board: its drawing covers that of the pages; what is under it can be selected and changed as usual.
-
-let under = new AbortController();
-
-function setLive(to) {
-  live = to;
-  board.classList.toggle("record-shown", live);
-  if (!live) for (const one of document.querySelectorAll(".record-drawing")) one.remove();
-  else showRecord();
-  if (isOpen()) again();
-}
-
-async function showRecord() {
-  if (!live || known.number < 0) return;
-  under.abort();
-  under = new AbortController();
-  const number = known.number;
-  try {
-    const answer = await get(
-      `${base}piece/?${new URLSearchParams({ set: known.set, record: String(number) })}`,
-      under.signal,
-    );
-    if (!live || number !== known.number) return;
-    for (const index of state.view)
-      layDrawing(
-        index,
-        answer.pages.find((page) => page.index === index),
-      );
-  } catch (error) {
-    if (!(error instanceof Cancelled)) toast(messageOf(error), true);
-  }
-}
-
-function layDrawing(index, page) {
-  const group = pageGroup(index);
-  if (!group) return;
-  group.querySelector(".record-drawing")?.remove();
-  const drawing = make("g", { class: "record-drawing", "aria-hidden": "true" });
-  if (page) {
-    const read = new DOMParser().parseFromString(
-      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${page.svg
-        .replace(/\bid="([^"]+)"/g, 'id="rec-$1"')
-        .replace(/url\(#([^)]+)\)/g, "url(#rec-$1)")
-        .replace(/href="#([^"]+)"/g, 'href="#rec-$1"')}</svg>`,
-      "image/svg+xml",
-    );
-    drawing.append(...[...read.documentElement.childNodes].map((one) => document.importNode(one, true)));
-  }
-  content(index).after(drawing);
-  setFeatures(drawing);
-}
-
 on("taken", () => {
-  if (isOpen() || live) load().then(showRecord);
+  if (isOpen() || recordShown.way === "cover") load().then(refreshRecord);
 });
-on("pages", ({ turned }) => {
-  if (live && turned) showRecord();
+on("record", () => {
+  if (isOpen()) again();
 });
 on("frame", () => {
   if (isOpen()) again();
@@ -543,6 +535,12 @@ register({
       pull("fields", true);
       return;
     }
-    setLive(!live);
+    await showRecord(recordShown.way ? "" : "cover", known.set, known.number);
   },
 });
+
+if (state.record) {
+  // The page was opened to adjust a record.
+  const [set, number] = state.record.split(":");
+  load(Number(number), set).then(() => showRecord("adjust", set, Number(number)));
+}

@@ -11,6 +11,8 @@ export const typing = /** @type {HTMLTextAreaElement} */ (room("typing"));
 /** What stands beside the pointer. */
 export const numbers = room("numbers");
 export const masterBand = room("master-band");
+/** The band that says which record edits change. */
+export const recordBand = room("record-band");
 export const others = room("others");
 export const drawerTabs = room("drawer-tabs");
 export const drawerPanel = room("drawer");

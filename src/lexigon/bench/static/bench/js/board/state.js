@@ -51,6 +51,7 @@ import { readState } from "../http.js";
  * @property {string} only - the layer that is worked on alone
  * @property {string} [layer] - the one that new objects go on
  * @property {string} [proof] - what colours are shown as
+ * @property {string} [record] - the record that is adjusted, as `set:number`: its pages are shown in place of the design
  * @property {string} [spec] - what the spec line says of what is chosen
  * @property {"view" | "edit" | "own"} role - what the person may do with the job
  * @property {number} spreads - how many are shown side by side
@@ -91,6 +92,7 @@ export const state = {
  * @property {void} view - how far the board is scrolled or magnified
  * @property {void} invisibles - whether invisible characters are shown
  * @property {void} proof - whether the proof is shown
+ * @property {void} record - which record is shown, and the way
  * @property {void} styles - the drawer of styles is to be opened
  * @property {void} find - the drawer for finding and replacing is to be opened
  * @property {void} framing - the crop of the selected picture is to be adjusted

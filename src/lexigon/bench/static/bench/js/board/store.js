@@ -114,6 +114,7 @@ const queue = new Queue({
       view: state.view,
       spreads: state.spreads,
       master: state.master,
+      record: state.record ?? "",
       have: typed ? {} : have,
     });
   },
@@ -150,11 +151,14 @@ const queue = new Queue({
 
 export const VIEW_ONLY = "You can view this job and comment on it, but not edit it. Its owner can let you edit it.";
 
-/** Refuse an edit where the job may only be viewed; what was drawn of it ahead is drawn as it is again. */
-async function refuse() {
-  toast(VIEW_ONLY, true);
+export const RECORD_ONLY =
+  "Edits change one record now: move its objects, or adjust its crops. Click Done to edit the design.";
+
+/** Refuse an edit that cannot be made now; what was drawn of it ahead is drawn as it is again. */
+async function refuse(why = VIEW_ONLY) {
+  toast(why, true);
   await show(state.view[0], true);
-  throw new HttpError(VIEW_ONLY, 403);
+  throw new HttpError(why, 403);
 }
 
 /** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
@@ -165,6 +169,7 @@ export function send(intents, { group = "" } = {}) {
 /** Have the server work something out and do it, as one change: a spec line, text made to fit, styles of another job. */
 export function perform(name, asked, { group = "" } = {}) {
   if (state.role === "view") return refuse();
+  if (state.record && name !== "edits") return refuse(RECORD_ONLY);
   rested();
   emit("sent", asked);
   return queue.add({ name, asked, group });
@@ -194,7 +199,8 @@ const typedOut = () => (queue.entries.some(({ typed }) => typed) ? idle() : null
 /** What the server says of some pages. What an edit has overtaken on the way is old, and asked for anew. */
 async function pagesOf(query) {
   for (let tries = 1; ; tries += 1) {
-    const answer = await get(`${base}board/pages/?${query}&spreads=${state.spreads}`);
+    const record = encodeURIComponent(state.record ?? "");
+    const answer = await get(`${base}board/pages/?${query}&spreads=${state.spreads}&record=${record}`);
     if (answer.revision >= state.revision || tries === 3) return answer;
   }
 }
@@ -206,7 +212,8 @@ export async function show(index, silent = false, whole = false) {
     const answer = await pagesOf(`page=${index}${whole ? "&whole=1" : ""}&master=${encodeURIComponent(state.master)}`);
     if (state.view.length && silent) state.pages = {};
     take(answer);
-    history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}`);
+    const record = state.record ? `&record=${encodeURIComponent(state.record)}` : "";
+    history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}${record}`);
     return answer;
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
@@ -240,7 +247,8 @@ async function step(name) {
   rested();
   await idle();
   try {
-    const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });
+    const { view, spreads, master, record = "" } = state;
+    const answer = await post(`${base}${name}/`, { view, spreads, master, record });
     for (const shift of answer.shifts || []) {
       queue.move(shift);
       emit("shift", shift);

@@ -125,6 +125,13 @@ function adjustObject(one) {
   );
 }
 
+/** The board, with the first page of the record in place of the design. */
+const boardAddress = () =>
+  `/job/${state.key}/board/?${new URLSearchParams({
+    page: String((shown.pages[0]?.index ?? 0) + 1),
+    record: `${state.set}:${shown.number}`,
+  })}`;
+
 /** What was changed for this record, and what can be. */
 function layAdjustments() {
   const list = shown.adjustments.map((one) =>
@@ -154,7 +161,12 @@ function layAdjustments() {
   });
   adjustments.replaceChildren(
     ...(list.length ? [element("h2", { class: "mt-3 text-[13px] font-semibold", text: "Adjustments" }), ...list] : []),
-    element("div", { class: "mt-3", "data-edits": true }, object),
+    element(
+      "div",
+      { class: "mt-3 flex gap-2", "data-edits": true },
+      object,
+      element("a", { class: "button flex-none", href: boardAddress(), text: "Adjust on the board" }),
+    ),
   );
 }
 
