@@ -11,7 +11,7 @@ import socket
 import sqlite3
 import subprocess
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import closing
 from pathlib import Path
 from typing import Any
@@ -216,14 +216,16 @@ def demo(signed_in: Page, server: Server) -> Page:
 
 
 @pytest.fixture
-def opened(signed_in: Page, server: Server) -> Callable[[Job], Page]:
-    """Brings a job into the demo as a file, and opens it on the board."""
+def opened(signed_in: Page, server: Server) -> Callable[..., Page]:
+    """Brings a job, with its files, into the demo as a file, and opens it on the board."""
 
-    def put(job: Job) -> Page:
+    def put(job: Job, files: Mapping[str, bytes] | None = None) -> Page:
         token = next(cookie for cookie in signed_in.context.cookies() if cookie["name"] == "lexigon_csrf")["value"]
         answer = signed_in.request.post(
             f"{server.url}/open/",
-            multipart={"file": {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}},
+            multipart={
+                "file": {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job, files or {})}
+            },
             headers={"X-CSRFToken": token, "Referer": server.url},
             max_redirects=0,
         )

@@ -6,14 +6,17 @@ import io
 import re
 import zipfile
 from collections.abc import Callable
+from hashlib import sha256
 from pathlib import Path
 
 import pypdfium2 as pdfium
+import pytest
 import zxingcpp
 from playwright.sync_api import Page, expect
 
-from demo.cards import portraits, warden_cards
+from demo.cards import portraits, record_files, warden_cards
 from demo.pieces import MM, new_job, words_in
+from demo.prices import price_files, price_list
 from lexigon.core.document.model import Code, Fill, FrameSpec, Job, RecordSet
 from lexigon.core.editing.intents import AddCode, AddShape, ChangeFrame
 from lexigon.core.flow.workspace import Workspace
@@ -227,3 +230,91 @@ def test_a_zip_file_of_many_records_and_their_pictures(opened: Callable[[Job], P
     assert page.locator(".merge-row").count() < 60
     order = page.locator(".merge-row").evaluate_all("(all) => all.map((one) => Number(one.dataset.row))")
     assert order == sorted(order)
+
+
+def portrait_at(page: Page) -> tuple[float, float]:
+    """The middle of the portrait on the board, in pixels."""
+    box = page.locator(".content image").first.bounding_box()
+    assert box is not None
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def test_a_record_is_adjusted_on_the_board(opened: Callable[..., Page]) -> None:
+    """Moved by keys and by hand, for this record alone; undone, and removed."""
+    page = opened(warden_cards(), record_files() | {sha256(data).hexdigest(): data for data in portraits().values()})
+    go_to(page, "Merge")
+    page.locator(".merge-row").nth(3).click()
+    expect(page.locator("#record-name")).to_have_text("Record 4 of 24")
+    page.click("text=Adjust on the board")
+    band = page.locator("#record-band")
+    expect(band).to_contain_text("Record 4: edits change this record only")
+    page.keyboard.press("PageDown")
+    expect(page.locator(".content").first).to_contain_text("Odile Marsh")
+    page.click("[data-drawer=fields]")
+    before = portrait_at(page)
+    page.mouse.move(*before)
+    page.mouse.down()
+    page.mouse.move(before[0] + 30, before[1] + 60, steps=4)
+    page.mouse.up()
+    settled(page)
+    moved = page.locator("#drawer").get_by_text(re.compile("Portrait: moved by"))
+    expect(moved).to_have_count(1)
+    after = portrait_at(page)
+    assert after[1] > before[1] + 40
+    page.keyboard.press("Control+z")
+    expect(moved).to_have_count(0)
+    settled(page)
+    assert portrait_at(page) == pytest.approx(before, abs=1)
+    page.keyboard.press("Control+Shift+z")
+    expect(moved).to_have_count(1)
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.mouse.click(*after)
+    page.keyboard.press("Delete")
+    expect(page.locator("#toast")).to_contain_text("Objects cannot be added, deleted or grouped for one record")
+    settled_again = portrait_at(page)
+    assert settled_again == pytest.approx(after, abs=1)
+    page.get_by_label("Next record").click()
+    expect(band).to_contain_text("Record 5")
+    expect(page.locator(".content").first).to_contain_text("Hob Wherry")
+    expect(moved).to_have_count(0)
+    band.get_by_role("button", name="Done").click()
+    expect(band).to_be_hidden()
+    expect(page.locator(".content").first).to_contain_text("{name}")
+    assert portrait_at(page) == pytest.approx(before, abs=1), "the design is as it was"
+    go_to(page, "Merge")
+    page.locator(".merge-row").nth(3).click()
+    remove = page.get_by_role("button", name=re.compile("Remove adjustment: Portrait"))
+    remove.click()
+    expect(remove).to_have_count(0)
+
+
+def test_a_field_is_dropped_on_an_object(opened: Callable[..., Page]) -> None:
+    job = warden_cards()
+    page = opened(job, record_files() | {sha256(data).hexdigest(): data for data in portraits().values()})
+    page.keyboard.press("PageDown")
+    page.click("[data-drawer=fields]")
+    page.wait_for_selector(".field-row")
+    page.wait_for_selector("[data-bound-of]")
+    bound = page.locator("[data-bound-of] text")
+    expect(bound.first).to_have_text("{ portrait }")
+    at = portrait_at(page)
+    board = page.locator("#board")
+    box = board.bounding_box()
+    assert box is not None
+    target = {"x": at[0] - box["x"], "y": at[1] - box["y"]}
+    page.locator(".field-row[data-field=motto]").drag_to(board, target_position=target)  # type: ignore[arg-type]
+    expect(bound.first).to_have_text("{ motto }")
+
+
+def test_entries_of_a_price_list_are_seen_on_their_pages(opened: Callable[..., Page]) -> None:
+    page = opened(price_list(), price_files())
+    go_to(page, "Merge")
+    entries = page.locator(".merge-pages .entry")
+    expect(entries.first).to_have_class("entry current")
+    expect(page.locator(".merge-pages")).to_contain_text("This page has 17 of 24 records.")
+    entries.nth(5).click()
+    expect(page.locator("#record-name")).to_have_text("Record 6 of 24")
+    page.locator(".merge-row").nth(20).scroll_into_view_if_needed()
+    page.locator(".merge-row[data-row='20']").click()
+    expect(page.locator(".merge-pages")).to_contain_text("This page has 7 of 24 records.")
+    expect(page.locator(".merge-pages svg text").first).to_be_attached()

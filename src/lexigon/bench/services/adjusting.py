@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from copy import copy
 
 from lexigon.bench.services import merging
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.document.model import Job
 from lexigon.core.editing.intents import AdjustRecord, Intent, RemoveRecordAdjustment
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.composition import Composition
 from lexigon.core.merge.adjusting import adjusted
 from lexigon.core.merge.model import RecordError
 
@@ -19,15 +18,17 @@ ON_BOARD = "board"
 
 
 @contextmanager
-def pages_with(live: OpenJob, record: str) -> Iterator[tuple[Job, Composition, str]]:
-    """Give the job and its composition as the board shows them: with a ``record``, named as ``set:number``, where it
-    exists, else the design; and the name of the record that is shown, "" for the design."""
+def job_with(live: OpenJob, record: str) -> Iterator[tuple[OpenJob, str]]:
+    """Give the job to be read as the board shows it: with a ``record``, named as ``set:number``, in place of the
+    design, if it exists; and the name of the record that is shown, "" for the design."""
     own = _locked(live, record) if record else None
     if own is None:
-        yield live.job, live.workspace.composition, ""
+        yield live, ""
         return
     try:
-        yield own.merger.job, own.merger.composition, record
+        view = copy(live)
+        view.workspace = own.merger.workspace
+        yield view, record
     finally:
         own.lock.release()
 

@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable
 from dataclasses import asdict
 from typing import Any
 
-from lexigon.bench.services.adjusting import pages_with
+from lexigon.bench.services.adjusting import job_with
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.inks import ink_sets, swatches
 from lexigon.bench.services.jobs import OpenJob
@@ -26,7 +26,6 @@ from lexigon.core.document.reading_order import reading_order
 from lexigon.core.document.story_text import is_table
 from lexigon.core.editing.intents.text.note_kinds import END, SIDE, first_kinds
 from lexigon.core.editing.intents.text.standing_copy import uses
-from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
@@ -49,23 +48,21 @@ def painted(
 
     A page that the client has as it is is sent without its drawing.
     """
-    with pages_with(live, record) as (job, composition, present):
-        pages = _painted(live, job, composition, indexes, have, master, proof, present)
+    with job_with(live, record) as (view, present):
+        pages = _painted(view, indexes, have, master, proof, present)
     return {index: page | {"record": present} for index, page in pages.items()} if record else pages
 
 
 def _painted(
     live: OpenJob,
-    job: Job,
-    composition: Composition,
     indexes: Iterable[int],
     have: dict[str, str] | None,
     master: str,
     proof: Profile | None,
     record: str,
 ) -> dict[str, Any]:
-    display = Display(composition)
-    address = addresses(live.key, proof)
+    composition, job = live.workspace.composition, live.job
+    display, address = Display(composition), addresses(live.key, proof)
     result: dict[str, Any] = {}
     for index in indexes:
         if index in MASTER_SIDES and master in job.masters:

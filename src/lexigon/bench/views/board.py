@@ -23,7 +23,7 @@ from lexigon.bench.forms import (
 )
 from lexigon.bench.models import Edit, Job, Role
 from lexigon.bench.services import changes, manuscripts, mixing, showing, slips, spreads
-from lexigon.bench.services.adjusting import adjusting_intents
+from lexigon.bench.services.adjusting import adjusting_intents, job_with
 from lexigon.bench.services.answers import answer_step
 from lexigon.bench.services.following import is_due
 from lexigon.bench.services.jobs import OpenJob, opened
@@ -347,7 +347,8 @@ def _slip(live: OpenJob, query: Mapping[str, Any], master: str) -> dict[str, Any
     first = Place(str(query["p"]), whole(query.get("offset"))) if query.get("p") else None
     last = Place(str(query["p2"]), whole(query.get("offset2"))) if query.get("p2") else None
     frame, story = str(query.get("frame") or ""), str(query.get("story") or "")
-    return slips.slip(live, whole(query.get("page")), frame, story, first, last, master, _cells_in(query))
+    with job_with(live, str(query.get("record") or "")[:80]) as (view, _):
+        return slips.slip(view, whole(query.get("page")), frame, story, first, last, master, _cells_in(query))
 
 
 def _cells_in(get: Mapping[str, str]) -> Cells | None:

@@ -17,8 +17,8 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.merge.applying import all_texts
 from lexigon.core.merge.merger import Merger
 
-CLOSE = 1e-6
-"""Points and degrees within which numbers are the same."""
+CLOSE = 1e-3
+"""Points and degrees within which numbers are the same: the board rounds those of the objects that it is sent."""
 ONLY = (
     "For one record, only positions, crops and words can be adjusted. Edit the design, or bind the property to a field."
 )

@@ -17,7 +17,8 @@ let revision = state.revision;
 
 /** What the server is asked for a selected frame, or for the page itself without one. */
 export function queryOf(frame) {
-  const query = { page: frame?.page ?? state.view[0], frame: frame?.id || "" };
+  const record = state.record ? { record: state.record } : {};
+  const query = { page: frame?.page ?? state.view[0], frame: frame?.id || "", ...record };
   const [text] = frame ? standing([frame]) : [];
   return text ? { ...query, story: text.story, p: text.first, offset: frame.lines[0]?.s ?? 0 } : query;
 }
