@@ -234,9 +234,12 @@ def test_a_zip_file_of_many_records_and_their_pictures(opened: Callable[[Job], P
 
 def portrait_at(page: Page) -> tuple[float, float]:
     """The middle of the portrait on the board, in pixels."""
-    box = page.locator(".content image").first.bounding_box()
-    assert box is not None
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    middle = page.wait_for_function(
+        """() => { const r = document.querySelector('.content image')?.getBoundingClientRect();
+          return r?.width && [r.x + r.width / 2, r.y + r.height / 2]; }"""
+    )
+    x, y = middle.json_value()
+    return x, y
 
 
 def test_a_record_is_adjusted_on_the_board(opened: Callable[..., Page]) -> None:
@@ -250,6 +253,7 @@ def test_a_record_is_adjusted_on_the_board(opened: Callable[..., Page]) -> None:
     expect(band).to_contain_text("Record 4: edits change this record only")
     page.keyboard.press("PageDown")
     expect(page.locator(".content").first).to_contain_text("Odile Marsh")
+    settled(page)
     page.click("[data-drawer=fields]")
     before = portrait_at(page)
     page.mouse.move(*before)
@@ -318,3 +322,17 @@ def test_entries_of_a_price_list_are_seen_on_their_pages(opened: Callable[..., P
     page.locator(".merge-row[data-row='20']").click()
     expect(page.locator(".merge-pages")).to_contain_text("This page has 7 of 24 records.")
     expect(page.locator(".merge-pages svg text").first).to_be_attached()
+
+
+def test_a_folder_of_pictures_is_dropped(opened: Callable[..., Page], tmp_path: Path) -> None:
+    folder = tmp_path / "faces" / "inner"
+    folder.mkdir(parents=True)
+    for name in ("merrow-01.png", "ansa-02.png"):
+        (folder / name).write_bytes(portraits()[name])
+    page = opened(design())
+    go_to(page, "Merge")
+    session = page.context.new_cdp_session(page)
+    data = {"items": [], "files": [str(tmp_path / "faces")], "dragOperationsMask": 1}
+    for kind in ("dragEnter", "dragOver", "drop"):
+        session.send("Input.dispatchDragEvent", {"type": kind, "x": 400, "y": 400, "data": data})
+    expect(page.locator("#toast")).to_contain_text("2 pictures imported")

@@ -44,8 +44,9 @@ from lexigon.core.editing.intents import (
 )
 from lexigon.core.editing.intents.styles.changing import uses_of
 from lexigon.core.errors import FormError, LexigonError
+from lexigon.core.fileformat.jobs import job_from_plain
 from lexigon.core.fileformat.values import plain
-from lexigon.core.flow.fit_actions import fit_once, fitted_text
+from lexigon.core.flow.fit_actions import fit_once, fitted_text, tracked_story
 from lexigon.core.flow.story_growth import growing
 from lexigon.core.flow.texture import PlacedLine, marks_of, numbers_of, remedies_for
 from lexigon.core.flow.workspace import Workspace
@@ -533,3 +534,25 @@ def test_text_fitted_once_fits_also_where_its_style_is_on_a_baseline_grid(kind: 
     assert not flow.overset
     # It is the largest: nothing is left to be gained.
     assert fitted_text(workspace.composition, story).factor(kind, (4.0, 400.0)) < 1.03
+
+
+def test_tracking_is_tried_on_the_baseline_grid_that_the_text_stays_on() -> None:
+    """Off the grid, three lines of 12 points have room in 40; on one of 15 points only two."""
+    job = book()
+    job.brief = replace(job.brief, grid_start=50.0, grid_step=15.0)
+    body = job.paragraph_styles["body"]
+    job.paragraph_styles["body"] = replace(
+        body, para=replace(body.para or ParaSpec(), grid=True, leading=12.0), type=TypeSpec(size=10.0)
+    )
+    workspace = Workspace(job)
+    words = "An evening in the open hide " * 3
+    workspace.do(AddTextFrame(job.pages[0].id, Rect(50, 50, 150, 40), text=words.strip()))
+    story = job.stories[job.pages[0].objects[-1].story or ""]
+    text = fitted_text(workspace.composition, story)
+    assert text.grid == workspace.composition.flows[story.id].grid
+    assert not text.flow(text.cascade).overset
+    assert text.flow(text.cascade, text.grid).overset
+    for by in (0.0, -30.0, 50.0):
+        tracked = Workspace(job_from_plain(plain(job)))
+        tracked.do(*tracked_story(story, tracked.composition.cascade, by))
+        assert text.fits_tracked(by) == (not tracked.composition.flows[story.id].overset)

@@ -34,7 +34,7 @@ def job_with(live: OpenJob, record: str) -> Iterator[tuple[OpenJob, str]]:
 
 
 def _locked(live: OpenJob, record: str) -> merging.LiveMerge | None:
-    """What shows a record, with its lock; None if there is no such record."""
+    """Show a record in the merger of the board. Return the merger, locked, or None if the record does not exist."""
     try:
         key, number = _named(record)
         own = merging.live_merge(live, key, ON_BOARD)
@@ -50,8 +50,8 @@ def _locked(live: OpenJob, record: str) -> merging.LiveMerge | None:
 
 
 def adjusting_intents(live: OpenJob, record: str, intents: Sequence[Intent]) -> list[Intent]:
-    """Return the intents that adjust a ``record``, named as ``set:number``, as others would change the pages that show
-    it; those that are about adjustments are as they are. Raises LexigonError."""
+    """Return intents for adjustments that change the pages of a ``record``, named as ``set:number``, as ``intents``
+    would. Intents for adjustments are returned unchanged. Raises LexigonError."""
     if all(isinstance(one, AdjustRecord | RemoveRecordAdjustment) for one in intents):
         return list(intents)
     key, number = _named(record)

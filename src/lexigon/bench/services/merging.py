@@ -42,7 +42,7 @@ from lexigon.core.plural import counted
 
 MOST_TRIES = 5
 """The number of times that a change of records is made anew because others changed them at the same moment."""
-MOST_OPEN = 4
+MOST_OPEN = 6
 """Mergers that stay composed."""
 BUDGET = 0.3
 """Seconds of checking in one request."""

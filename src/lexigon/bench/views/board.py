@@ -65,13 +65,14 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         record = request.GET.get("record", "")[:80] if view[0] >= 0 else ""
+        pages = spreads.painted(live, view, None, master, proof=proof_of(request), record=record)
         data = {
             "key": job.pk,
             "role": role_in(job, request.user),
             "view": view,
             "sheet": spreads.sheet(live.job),
-            "pages": spreads.painted(live, view, None, master, proof=proof_of(request), record=record),
-            "record": record,
+            "pages": pages,
+            "record": next((page.get("record", "") for page in pages.values()), ""),
             **spreads.state(live, request.user),
             **spreads.lists(live),
             "proofs": [{"id": one.id, "name": one.name} for one in PROFILES.values()],

@@ -40,10 +40,8 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
 
 def fitted_text(composition: Composition, story: Story) -> FittedText:
     """Return a story of frames placed by hand as text that is to fit into them."""
-    areas = partial(composition.places.led, story)
-    return FittedText(
-        story.paragraphs, composition.cascade, composition.library, areas, composition.flows[story.id].show
-    )
+    areas, flow = partial(composition.places.led, story), composition.flows[story.id]
+    return FittedText(story.paragraphs, composition.cascade, composition.library, areas, flow.show, flow.grid)
 
 
 GROWS = ("indent_first", "indent_left", "indent_right", "space_before", "space_after", "drop_gap")

@@ -7,7 +7,7 @@ paragraph grows with its type.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from lexigon.core.document.cascade import Cascade, Setting, TypeSetting
 from lexigon.core.document.model import Paragraph, Span
@@ -102,15 +102,17 @@ class FittedText:
     library: FontLibrary
     areas: Callable[[], Iterator[Area]]
     show: Callable[[Paragraph], ResolvedText]
+    grid: Grid = field(default_factory=Grid)
+    """The baseline grid that it is on. Type of another size leaves it."""
 
     @property
     def size(self) -> float:
         """Return the size of the first paragraph, in points."""
         return self.cascade.type_of(self.paragraphs[0]).size if self.paragraphs else 1.0
 
-    def flow(self, cascade: Cascade) -> StoryFlow:
-        """Return the text as it is composed with another cascade, without a baseline grid."""
-        return StoryFlow(self.paragraphs, cascade, self.library, Grid(), self.areas, 0, None, self.show)
+    def flow(self, cascade: Cascade, grid: Grid | None = None) -> StoryFlow:
+        """Return the text as it is composed with another cascade, on no baseline grid or on another one."""
+        return StoryFlow(self.paragraphs, cascade, self.library, grid or Grid(), self.areas, 0, None, self.show)
 
     def fits_by(self, factor: float) -> bool:
         """Return whether the text fits with its type so many times as large."""
@@ -118,7 +120,7 @@ class FittedText:
 
     def fits_tracked(self, by: float) -> bool:
         """Return whether the text fits with so much more tracking, in 1/1000 em."""
-        return not self.flow(TrackedCascade(self.cascade, by)).overset
+        return not self.flow(TrackedCascade(self.cascade, by), self.grid).overset
 
     def factor(self, kind: str, sizes: tuple[float, float]) -> float:
         """Return by how much the type is enlarged so that the text fits: ``line`` or ``size``. ``sizes`` bound the

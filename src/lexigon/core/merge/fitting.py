@@ -24,7 +24,7 @@ LEAST_SIZE = 4.0
 LEAST_TRACKING = -30.0
 """1/1000 em: characters that are closer than that are not offered (common practice, no source)."""
 FINE = 0.5
-"""How exactly tracking is found, in 1/1000 em."""
+"""1/1000 em: the step in which tracking is offered."""
 Way = Literal["size", "each", "tracking", "height"]
 
 

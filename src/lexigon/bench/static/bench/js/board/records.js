@@ -1,4 +1,5 @@
 // The drawer of fields: what the records of the job have, bound by pointing; and a record shown on the board.
+import { adjustmentRow } from "../adjustments.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { messageOf } from "../errors.js";
@@ -162,22 +163,7 @@ function editsChange() {
         }),
       ),
     ),
-    ...(known.adjustments ?? []).map((one) =>
-      element(
-        "div",
-        { class: "flex items-center gap-2 py-1" },
-        element("span", { class: "min-w-0 flex-1", text: one.words }),
-        element("button", {
-          type: "button",
-          class: "quiet",
-          "data-key": `adjustment-${one.id}`,
-          "aria-label": `Remove adjustment: ${one.words}`,
-          title: "Remove adjustment",
-          text: "×",
-          click: () => send([{ do: "remove-record-adjustment", id: one.id }]).catch(() => {}),
-        }),
-      ),
-    ),
+    ...(known.adjustments ?? []).map((one) => adjustmentRow(one, (intent) => send([intent]).catch(() => {}))),
   ];
 }
 
@@ -542,5 +528,6 @@ register({
 if (state.record) {
   // The page was opened to adjust a record.
   const [set, number] = state.record.split(":");
-  load(Number(number), set).then(() => showRecord("adjust", set, Number(number)));
+  Object.assign(known, { set, number: Number(number) });
+  load().then(() => showRecord("adjust", known.set, known.number));
 }

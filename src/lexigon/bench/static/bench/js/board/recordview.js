@@ -5,6 +5,7 @@ import { Cancelled, messageOf } from "../errors.js";
 import { setFeatures } from "../features.js";
 import { get } from "../http.js";
 import { counted } from "../numerals.js";
+import { leave } from "./caret.js";
 import { board, recordBand } from "./rooms.js";
 import { content, make, pageGroup } from "./sheet.js";
 import { emit, idle, on, show, state, toast } from "./store.js";
@@ -27,6 +28,7 @@ export async function showRecord(way, set, number) {
   layBand();
   emit("record");
   if (state.record !== former) {
+    if (state.record) leave(); // words are those of the design
     await idle();
     await show(state.view[0], true);
   }
@@ -89,8 +91,7 @@ function layDrawing(index, page) {
 
 on("pages", ({ turned }) => {
   if (recordShown.way === "cover" && turned) cover();
-  const asked = state.record;
-  if (asked && state.view.some((index) => state.pages[index]?.record === "")) {
+  if (state.record && state.view.some((index) => state.pages[index]?.record === "")) {
     toast(GONE, true);
     showRecord("", recordShown.set, recordShown.number);
   }

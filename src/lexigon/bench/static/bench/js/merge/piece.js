@@ -1,4 +1,5 @@
 // The piece with the record in view: its pages, what is wrong with it, and steps to other records.
+import { adjustmentRow } from "../adjustments.js";
 import { element } from "../dom.js";
 import { setFeatures } from "../features.js";
 import { Cancelled, messageOf } from "../errors.js";
@@ -134,21 +135,7 @@ const boardAddress = () =>
 
 /** What was changed for this record, and what can be. */
 function layAdjustments() {
-  const list = shown.adjustments.map((one) =>
-    element(
-      "div",
-      { class: "flex items-center gap-2 py-1" },
-      element("span", { class: "min-w-0 flex-1", text: one.words }),
-      element("button", {
-        type: "button",
-        class: "quiet",
-        "aria-label": `Remove adjustment: ${one.words}`,
-        title: "Remove adjustment",
-        text: "×",
-        click: () => doIntents({ do: "remove-record-adjustment", id: one.id }),
-      }),
-    ),
-  );
+  const list = shown.adjustments.map((one) => adjustmentRow(one, doIntents));
   const object = select([
     ["", "Adjust only this record…"],
     ...shown.objects.map((one) => [one.id, `${one.name}, page ${one.page + 1}`]),
