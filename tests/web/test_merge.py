@@ -196,13 +196,13 @@ def test_the_board_with_a_record_in_place_of_the_design(client: Client, cards: m
     answer = edit(200, do="move-objects", objects=chosen, dx=9, dy=0)
     moved = next(one for one in answer["pages"]["1"]["frames"] if one["name"] == "Portrait")
     assert moved["x"] == pytest.approx(portrait["x"] + 9, abs=0.001)
-    assert len(from_rows(cards).record_adjustments) == 1
+    assert len(json.loads(from_rows(cards))["record_adjustments"]) == 1
     slip = {"page": 1, "frame": portrait["id"], "record": record}
     places = [client.get(f"/job/{cards.pk}/board/context/", slip | {"record": one}).json() for one in (record, "")]
     assert places[0]["frame"] != places[1]["frame"], "the slip shows the record, too"
     refused = edit(400, do="remove-frame", page=before["id"], frame=portrait["id"])
     assert "cannot be added, deleted" in json.dumps(refused)
-    (adjustment,) = from_rows(cards).record_adjustments
+    (adjustment,) = json.loads(from_rows(cards))["record_adjustments"]
     edit(200, do="remove-record-adjustment", id=adjustment)
     assert pages(record)["svg"] == before["svg"]
 
