@@ -336,17 +336,3 @@ def test_a_folder_of_pictures_is_dropped(opened: Callable[..., Page], tmp_path: 
     for kind in ("dragEnter", "dragOver", "drop"):
         session.send("Input.dispatchDragEvent", {"type": kind, "x": 400, "y": 400, "data": data})
     expect(page.locator("#toast")).to_contain_text("2 pictures imported")
-
-
-def test_a_folder_of_pictures_is_dropped(opened: Callable[..., Page], tmp_path: Path) -> None:
-    folder = tmp_path / "faces" / "inner"
-    folder.mkdir(parents=True)
-    for name in ("merrow-01.png", "ansa-02.png"):
-        (folder / name).write_bytes(portraits()[name])
-    page = opened(design())
-    go_to(page, "Merge")
-    session = page.context.new_cdp_session(page)
-    data = {"items": [], "files": [str(tmp_path / "faces")], "dragOperationsMask": 1}
-    for kind in ("dragEnter", "dragOver", "drop"):
-        session.send("Input.dispatchDragEvent", {"type": kind, "x": 400, "y": 400, "data": data})
-    expect(page.locator("#toast")).to_contain_text("2 pictures imported")

@@ -46,7 +46,7 @@ from lexigon.core.editing.intents.styles.changing import uses_of
 from lexigon.core.errors import FormError, LexigonError
 from lexigon.core.fileformat.jobs import job_from_plain
 from lexigon.core.fileformat.values import plain
-from lexigon.core.flow.fit_actions import fit_once, fitted_text, tracked_story, tracked_story
+from lexigon.core.flow.fit_actions import fit_once, fitted_text, tracked_story
 from lexigon.core.flow.story_growth import growing
 from lexigon.core.flow.texture import PlacedLine, marks_of, numbers_of, remedies_for
 from lexigon.core.flow.workspace import Workspace
@@ -552,26 +552,6 @@ def test_tracking_is_tried_on_the_baseline_grid_that_the_text_stays_on() -> None
     assert text.grid == workspace.composition.flows[story.id].grid
     assert not text.flow(text.cascade).overset
     assert text.flow(text.cascade, text.grid).overset
-    for by in (0.0, -30.0, 50.0):
-        tracked = Workspace(job_from_plain(plain(job)))
-        tracked.do(*tracked_story(story, tracked.composition.cascade, by))
-        assert text.fits_tracked(by) == (not tracked.composition.flows[story.id].overset)
-
-
-def test_tracking_is_tried_on_the_baseline_grid_that_the_text_stays_on() -> None:
-    """Off the grid, three lines of 12 points have room in 40; on one of 15 points only two."""
-    job = book()
-    job.brief = replace(job.brief, grid_start=50.0, grid_step=15.0)
-    body = job.paragraph_styles["body"]
-    job.paragraph_styles["body"] = replace(
-        body, para=replace(body.para or ParaSpec(), grid=True, leading=12.0), type=TypeSpec(size=10.0)
-    )
-    workspace = Workspace(job)
-    words = "An evening in the open hide " * 3
-    workspace.do(AddTextFrame(job.pages[0].id, Rect(50, 50, 150, 40), text=words.strip()))
-    story = job.stories[job.pages[0].objects[-1].story or ""]
-    text = fitted_text(workspace.composition, story)
-    assert text.grid == workspace.composition.flows[story.id].grid
     for by in (0.0, -30.0, 50.0):
         tracked = Workspace(job_from_plain(plain(job)))
         tracked.do(*tracked_story(story, tracked.composition.cascade, by))

@@ -207,45 +207,6 @@ def test_the_board_with_a_record_in_place_of_the_design(client: Client, cards: m
     assert pages(record)["svg"] == before["svg"]
 
 
-def test_the_board_with_a_record_in_place_of_the_design(client: Client, cards: models.Job) -> None:
-    """What is done to its pages changes that record only; a record that does not exist leaves the design."""
-
-    def pages(record: str) -> Any:
-        answer = client.get(f"/job/{cards.pk}/board/pages/", {"page": 1, "record": record})
-        assert answer.status_code == 200, answer.content
-        return answer.json()["pages"]["1"]
-
-    key = ask(client, cards, "fields")["set"]
-    record = f"{key}:3"
-    before = pages(record)
-    assert before["record"] == record
-    assert "Odile Marsh" in before["svg"]
-    for gone in ("", f"{key}:999", "nothing:0", "::", f"{key}:x"):
-        assert not pages(gone).get("record")
-        assert "Odile Marsh" not in pages(gone)["svg"]
-    portrait = next(one for one in before["frames"] if one["name"] == "Portrait")
-    chosen = [{"page": before["id"], "object": portrait["id"]}]
-
-    def edit(status: int, **intent: Any) -> Any:
-        data = {"intents": [intent], "view": [1], "record": record, "token": new_id("t")}
-        answer = client.post(f"/job/{cards.pk}/edits/", json.dumps(data), content_type="application/json")
-        assert answer.status_code == status, answer.content
-        return answer.json()
-
-    answer = edit(200, do="move-objects", objects=chosen, dx=9, dy=0)
-    moved = next(one for one in answer["pages"]["1"]["frames"] if one["name"] == "Portrait")
-    assert moved["x"] == pytest.approx(portrait["x"] + 9, abs=0.001)
-    assert len(from_rows(cards.pk).record_adjustments) == 1
-    slip = {"page": 1, "frame": portrait["id"], "record": record}
-    places = [client.get(f"/job/{cards.pk}/board/context/", slip | {"record": one}).json() for one in (record, "")]
-    assert places[0]["frame"] != places[1]["frame"], "the slip shows the record, too"
-    refused = edit(400, do="remove-frame", page=before["id"], frame=portrait["id"])
-    assert "cannot be added, deleted" in json.dumps(refused)
-    (adjustment,) = from_rows(cards.pk).record_adjustments
-    edit(200, do="remove-record-adjustment", id=adjustment)
-    assert pages(record)["svg"] == before["svg"]
-
-
 def test_only_those_who_may_see_or_change_records(client: Client, cards: models.Job) -> None:
     other = User.objects.create_user("tern", password="tides and birds")
     stranger = Client()
