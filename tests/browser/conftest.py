@@ -180,7 +180,7 @@ def page(browsing: BrowserContext, request: pytest.FixtureRequest) -> Iterator[P
     window.on("pageerror", lambda error: problems.append(f"{error} {error.stack}"))
 
     def watch(response: Any) -> None:
-        if response.status == 404 and re.search(r"/flatplan/\d+-r\d+\.webp$", response.url):
+        if response.status == 404 and re.search(r"/flatplan/\d+-[0-9a-f]+\.webp$", response.url):
             return  # a miniature asked for while the page it is of was taken back
         if response.status >= 400 and response.status not in window.expected:  # type: ignore[attr-defined]
             problems.append(f"{response.status} {response.url}")
