@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import io
-import re
 import subprocess
 from dataclasses import replace
 from pathlib import Path
-from typing import get_args
 
 import pypdfium2 as pdfium
 import pytest
@@ -43,12 +41,10 @@ from lexigon.core.editing.intents import (
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat import package
 from lexigon.core.fileformat.values import plain
-from lexigon.core.flow.fit_actions import fitted_text
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
 from lexigon.core.merge.applying import MergePlan, bound_fields
 from lexigon.core.merge.expressions import Surroundings
-from lexigon.core.merge.fitting import LEAST_TRACKING, Way, fit_intents, fit_of
 from lexigon.core.merge.merged_job import merged_job
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError, Records
@@ -58,7 +54,7 @@ from lexigon.core.merge.reloading import reloaded
 from lexigon.core.merge.repeating import repeated_job
 from lexigon.core.merge.storage import ROWS_PER_FILE, RecordRows, Row, pack, record_set, unpacked
 from lexigon.core.merge.templates import read_template
-from lexigon.core.merge.verdicts import RecordCheck, verdicts
+from lexigon.core.merge.verdicts import verdicts
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from tests.core.merging import WHEN, Find, cards_file, finder, merger_of, named
@@ -529,71 +525,6 @@ def test_records_are_read_from_the_demo_file() -> None:
     assert recognition.separator == ";"
     assert len(records.rows) == len(PEOPLE)
     assert records.rows[0][0] == "001"
-
-
-def test_one_size_fits_all_records(job: Job, find: Find) -> None:
-    merger = merger_of(job, find)
-    story = named(job, "Name")[1].story or ""
-    fit = fit_of(merger, story, [LONGEST])
-    assert (fit.records, fit.size, fit.possible) == (1, 11.0, True)
-    assert 4 < fit.fitting < 11
-    assert fit.higher is not None
-    assert fit.higher > fit.height
-    for way in get_args(Way):
-        workspace = Workspace(package.read(package.write(job)), find)
-        if way == "tracking" and fit.closer is None:
-            with pytest.raises(LexigonError, match="too close"):
-                fit_intents(merger, fit, way)
-            continue
-        workspace.do(*fit_intents(merger, fit, way))
-        fitted = merger_of(workspace.job, find)
-        assert all(story not in one.overset for one in verdicts(fitted, fitted.numbers()))
-        faces = set()
-        for number in (0, LONGEST):
-            fitted.show(number)
-            flow = fitted.composition.flows[story]
-            face = flow.cascade.type_of(flow.paragraphs[0].shown.paragraph)
-            faces.add((round(face.size, 2), face.tracking))
-        assert len(faces) == (2 if way == "each" else 1)
-    with pytest.raises(LexigonError):
-        fit_of(merger, "nothing", [0])
-
-
-def test_one_tracking_fits_all_records(job: Job, find: Find) -> None:
-    """The longest name is a few characters shorter than the one that needs another size."""
-    workspace = Workspace(job, find)
-    holder, frame = named(job, "Name")
-    merger = merger_of(workspace.job, find)
-    merger.show(LONGEST)
-    (area,) = merger.composition.places.led(merger.job.stories[frame.story or ""])
-    text = fitted_text(merger.composition, merger.job.stories[frame.story or ""])
-    width = area.rect.width
-    while not text.fits_tracked(LEAST_TRACKING):
-        width += 2
-        assert width < 2 * area.rect.width
-        workspace.do(ChangeFrame(holder, frame.id, rect=replace(frame.rect, width=width)))
-        merger = merger_of(workspace.job, find)
-        merger.show(LONGEST)
-        text = fitted_text(merger.composition, merger.job.stories[frame.story or ""])
-    fit = fit_of(merger, frame.story or "", [LONGEST])
-    assert fit.closer is not None
-    assert LEAST_TRACKING <= fit.closer - fit.tracking < 0
-    workspace.do(*fit_intents(merger, fit, "tracking"))
-    fitted = merger_of(workspace.job, find)
-    assert all(frame.story not in one.overset for one in verdicts(fitted, fitted.numbers()))
-
-
-def test_a_verdict_names_by_how_much_a_frame_is_too_low(job: Job, find: Find) -> None:
-    merger = merger_of(job, find)
-    (problem,) = (one for one in RecordCheck(merger).verdict(LONGEST).problems if one.kind == "overset")
-    match = re.fullmatch(r".* of “Name” do(?:es)? not fit\. The frame is ([\d.]+) mm too low\.", problem.text)
-    assert match is not None
-    holder, frame = named(job, "Name")
-    assert frame.rect is not None
-    workspace = Workspace(job, find)
-    taller = replace(frame.rect, height=frame.rect.height + (float(match[1]) + 0.01) * 72 / 25.4)
-    workspace.do(ChangeFrame(holder, frame.id, rect=taller))
-    assert not RecordCheck(merger_of(workspace.job, find)).verdict(LONGEST).overset
 
 
 def test_a_merge_becomes_a_job_that_prints_the_same(job: Job, find: Find) -> None:

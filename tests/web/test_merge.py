@@ -23,8 +23,10 @@ from lexigon.bench.services.files import stored
 from lexigon.bench.services.jobs import create_job
 from lexigon.core.document.story_text import new_id
 from lexigon.core.errors import LexigonError
+from lexigon.core.fileformat.values import plain
 from lexigon.core.merge.verdicts import RecordCheck
 from lexigon.core.press.facts import pdf_facts
+from lexigon.core.press.sheets import SheetLayout
 from tests.web.conftest import from_rows
 
 
@@ -299,7 +301,7 @@ class Killed(BaseException):
     """The worker's process ends."""
 
 
-@pytest.mark.parametrize("form", ["each", "one"])
+@pytest.mark.parametrize("form", ["each", "one", "sheets"])
 def test_a_worker_that_takes_over_makes_only_what_is_missing(
     client: Client,
     cards: models.Job,
@@ -325,7 +327,8 @@ def test_a_worker_that_takes_over_makes_only_what_is_missing(
     monkeypatch.setattr(work, "end", end_if_alive)
     own = ask(client, cards, "fields")["set"]
     values = {"recipe": "trim", "revision": 0, "record_set": own, "numbers": list(range(24)), "form": form}
-    output = models.MergeOutput.objects.create(job=cards, name="{id}", **values)
+    layout = plain(SheetLayout(order="stacks")) if form == "sheets" else {}
+    output = models.MergeOutput.objects.create(job=cards, name="{id}", layout=layout, **values)
     work.queue(output)  # the queue of tests does it at once
     chunks = list(output.chunks.all())
     assert [one.state for one in chunks] == ["ready", "ready", "running", "ready"]
@@ -345,7 +348,8 @@ def test_a_worker_that_takes_over_makes_only_what_is_missing(
             assert len(set(archive.namelist())) == 24
     else:
         text = subprocess.run(["pdftotext", path, "-"], check=True, capture_output=True, text=True).stdout
-        assert len(pikepdf.open(path).pages) == 48
+        # Ten cards of 85 x 55 mm are on A4: three sheets of two pages.
+        assert len(pikepdf.open(path).pages) == (6 if form == "sheets" else 48)
         assert all(one[0].split()[0] in text for one in PEOPLE)
 
 

@@ -468,7 +468,7 @@ class FitForm:
 
     set: KeyOrEmpty = ""
     story: Word
-    way: Literal["size", "each", "tracking", "height"] = "size"
+    way: Literal["size", "each", "tracking", "width", "height"] = "size"
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -27,21 +27,22 @@ from lexigon.bench.services.merging import records_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.forks import processes_available
 from lexigon.core.merge.merger import Merger
-from lexigon.core.merge.output import chunks_of, names_of_pages, record_files, write_merged
+from lexigon.core.merge.output import chunks_of, names_of_pages, pieces_recipe, record_files, write_merged
 from lexigon.core.merge.repeating import repeated_object
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
+from lexigon.core.type.word_memory import forget_words
 
 QUEUED = 8
 """Chunks of a merge that are in the queue or being made."""
 
 
 def is_chunked(output: MergeOutput) -> bool:
-    """Return whether a merge is made in chunks. Sheets are not, since stacks take pieces from all over the set, and
-    neither is what fills pages with several records."""
+    """Return whether a merge is made in chunks. What fills pages with several records is not: where a record is depends
+    on those before it."""
     if output.form == "each":
         return True
-    if output.form == "sheets" or len(output.numbers) <= settings.LEXIGON_CHUNK:
+    if len(output.numbers) <= settings.LEXIGON_CHUNK:
         return False
     return repeated_object(rows.load_at(output.job.pk, output.revision)) is None
 
@@ -74,7 +75,7 @@ def finished(output: MergeOutput, folder: Path) -> list[Path] | None:
         ):
             raise work.Superseded
         if not chunks:
-            size = settings.LEXIGON_CHUNK if output.form == "one" else max(settings.LEXIGON_CHUNK // 10, 1)
+            size = settings.LEXIGON_CHUNK if output.form != "each" else max(settings.LEXIGON_CHUNK // 10, 1)
             MergeChunk.objects.bulk_create(
                 MergeChunk(output=output, first=one.start, last=one.stop, total=len(one))
                 for one in chunks_of(len(output.numbers), size)
@@ -123,16 +124,18 @@ def _make(chunk: MergeChunk, folder: Path) -> None:
     numbers, progress = output.numbers[chunk.first : chunk.last], outputs.reporting(chunk, lambda: _count(output))
     path, facts = folder / "chunk", dict[str, Any]()
     with merger_of(output) as merger:
-        if output.form == "one":
+        if output.form != "each":
+            own = pieces_recipe(chosen) if output.form == "sheets" else chosen
             with path.open("wb") as target:
-                write_merged(merger, numbers, chosen, target, when, progress, processes_available(), len(numbers))
-            facts = pdf_facts(path)
+                counts = write_merged(merger, numbers, own, target, when, progress, processes_available(), len(numbers))
+            facts = {"pieces": counts} if output.form == "sheets" else pdf_facts(path)
         else:
             with zipfile.ZipFile(path, "w") as archive:
                 for done, number in enumerate(numbers, 1):
                     for page, content in enumerate(record_files(merger, number, chosen, when)):
                         archive.writestr(f"{number}/{page}", content)
                     progress(done, len(numbers))
+    forget_words()  # the worker, which gives memory back after each chunk, makes many of them
     store.put(chunk.place, path)
     if not work.end(chunk, MergeChunk.READY, facts=facts, done=len(numbers)):
         outputs.remove_files_of(chunk)

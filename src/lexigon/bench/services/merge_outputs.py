@@ -20,12 +20,12 @@ from lexigon.core.fileformat.values import plain, read
 from lexigon.core.forks import processes_available
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError
-from lexigon.core.merge.output import file_names, join_chunks, write_merged, write_sheets
+from lexigon.core.merge.output import file_names, join_chunks, pieces_recipe, write_merged, write_sheets
 from lexigon.core.merge.storage import RecordRows
 from lexigon.core.merge.templates import read_template
 from lexigon.core.press.facts import combined_facts, pdf_facts
 from lexigon.core.press.recipes import pdf_recipe, recipe
-from lexigon.core.press.sheets import SheetLayout, grid_of
+from lexigon.core.press.sheets import SheetLayout, gang, grid_of
 
 PROOFED = 20
 """Records in the proof of a merge with a file for each."""
@@ -147,7 +147,7 @@ def _make(output: MergeOutput, folder: Path) -> None:
 
 
 def _make_at_once(output: MergeOutput, merger: Merger, folder: Path) -> None:
-    """Make what is not made in chunks: a PDF of few records, or of pages with several records, or sheets."""
+    """Make what is not made in chunks: a PDF of few records, or of pages with several records, or their sheets."""
     chosen, when = recipe(output.recipe), outputs.moment(output.job, output.revision)
     progress, processes, pdf = outputs.reporting(output), processes_available(), folder / "merge.pdf"
     if output.form == "sheets":
@@ -163,11 +163,16 @@ def _put_together(output: MergeOutput, folder: Path, paths: Sequence[Path]) -> N
     """Make the file of chunks that are finished."""
     chosen, when = recipe(output.recipe), outputs.moment(output.job, output.revision)
     chunks, pdf = list(output.chunks.all()), folder / "merge.pdf"
-    if output.form == "one":
+    if output.form != "each":
         name = rows.load_at(output.job.pk, output.revision).name
-        with pdf.open("wb") as target:
-            join_chunks(paths, [range(one.first, one.last) for one in chunks], name, chosen, target, when)
-        _end(output, pdf, combined_facts([one.facts or {} for one in chunks], pdf))
+        ranges, parts = [range(one.first, one.last) for one in chunks], [one.facts or {} for one in chunks]
+        sheets = output.form == "sheets"
+        joined, own = (folder / "pieces.pdf", pieces_recipe(chosen)) if sheets else (pdf, chosen)
+        with joined.open("wb") as target:
+            join_chunks(paths, ranges, name, own, target, when)
+        if sheets:
+            gang(joined, pdf, read(SheetLayout, output.layout), [count for one in parts for count in one["pieces"]])
+        _end(output, pdf, pdf_facts(pdf) if sheets else combined_facts(parts, pdf))
         return
     archive = folder / "files.zip"
     with merge_chunks.merger_of(output) as merger:

@@ -251,8 +251,13 @@ def fit_offers(merge: LiveMerge) -> list[dict[str, Any]]:
         with suppress(LexigonError):  # linked frames are fitted on the board
             offer = fit_of(merge.merger, story, numbers)
             unit = merge.merger.job.brief.unit
-            heights = {"height": show(offer.height, unit), "higher": offer.higher and show(offer.higher, unit)}
-            offers.append(asdict(offer) | heights | {"possible": offer.possible})
+            lengths = {
+                "height": show(offer.height, unit),
+                "higher": offer.higher and show(offer.higher, unit),
+                "width": show(offer.width, unit),
+                "wider": offer.wider and show(offer.wider.width, unit),
+            }
+            offers.append(asdict(offer) | lengths | {"possible": offer.possible})
     return offers
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from lexigon.core.document.cascade import Cascade, FrameSetting, frame_setting
-from lexigon.core.document.model import FrameSpec, Job, Object, Side, Story
+from lexigon.core.document.model import FrameSpec, Job, Object, Page, Side, Story
 from lexigon.core.document.outlines import outline_path, outline_polygon
 from lexigon.core.flow.contours import contour_in
 from lexigon.core.flow.obstacles import Obstacle, within_insets
@@ -138,6 +138,9 @@ class Places:
         """The drawn items of objects without text, for painters: cached as long as nothing but objects changes."""
         self._main: dict[int, tuple[Area, ...]] = {}
         self._below: dict[tuple[str | None, Side], list[Object]] = {}
+        self._pages: list[Page] = []
+        self._frames: dict[str, tuple[int, Object]] = {}
+        """The frames of these pages, by their ids."""
 
     def forget(self, pages: Iterable[int]) -> None:
         """The frames of some pages are others now."""
@@ -246,14 +249,20 @@ class Places:
 
     def led(self, story: Story) -> Iterator[Area]:
         """The areas of a story that flows through frames placed by hand."""
-        job = self.job
-        where = {frame.id: (index, frame) for index, page in enumerate(job.pages) for frame in page.frames}
         visited: set[int] = set()
         for frame_id in story.frames:
-            if frame_id in where:
-                index, frame = where[frame_id]
-                yield self.area(index, frame, index not in visited, [f for f, _ in job.page_frames(index)])
+            if place := self.frame(frame_id):
+                index, frame = place
+                yield self.area(index, frame, index not in visited, [f for f, _ in self.job.page_frames(index)])
                 visited.add(index)
+
+    def frame(self, frame_id: str) -> tuple[int, Object] | None:
+        """Return the index of its page and a frame that is an object of a page, also within a group; None if there is
+        no such frame."""
+        if self._pages != self.job.pages:
+            self._pages = list(self.job.pages)
+            self._frames = {one.id: (index, one) for index, page in enumerate(self._pages) for one in page.frames}
+        return self._frames.get(frame_id)
 
 
 class HandLed:

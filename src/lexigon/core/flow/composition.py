@@ -436,7 +436,7 @@ class Composition:
 
     def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Object | None:
         """The only frame of a story, if it is always fitted in one of these ways."""
-        frame_place = self.job.find_frame(story.frames[0]) if len(story.frames) == 1 else None
+        frame_place = self.places.frame(story.frames[0]) if len(story.frames) == 1 else None
         return frame_place[1] if frame_place and frame_place[1].text and frame_place[1].text.fit in kinds else None
 
     def begin_of(self, story_id: str, frame_id: str) -> Place:

@@ -122,6 +122,15 @@ class FittedText:
         """Return whether the text fits with so much more tracking, in 1/1000 em."""
         return not self.flow(TrackedCascade(self.cascade, by), self.grid).overset
 
+    def fits_wider(self, by: float) -> bool:
+        """Return whether the text fits in areas that are so much wider, in points."""
+
+        def areas() -> Iterator[Area]:
+            for area in self.areas():
+                yield replace(area, rect=replace(area.rect, width=area.rect.width + by))
+
+        return not replace(self, areas=areas).flow(self.cascade, self.grid).overset
+
     def factor(self, kind: str, sizes: tuple[float, float]) -> float:
         """Return by how much the type is enlarged so that the text fits: ``line`` or ``size``. ``sizes`` bound the
         size of its first paragraph, in points."""

@@ -1,5 +1,5 @@
-"""Text that does not fit with some records: one size, one tracking or one height of the frame with which all of them
-fit, or a smaller size where it is needed.
+"""Text that does not fit with some records: one size, one tracking, one width or one height of the frame with which all
+of them fit, or a smaller size where it is needed.
 
 Each is an offer with its effect on the set; nothing changes until one is accepted.
 """
@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from math import ceil
 from typing import Literal
 
-from lexigon.core.document.model import Object, Text, all_in, bounds_of
+from lexigon.core.document.model import Object, Property, Text, all_in, bounds_of
 from lexigon.core.editing.holders import everywhere
 from lexigon.core.editing.intents import ChangeFrame, Intent
 from lexigon.core.errors import LexigonError
@@ -25,7 +26,9 @@ LEAST_TRACKING = -30.0
 """1/1000 em: characters that are closer than that are not offered (common practice, no source)."""
 FINE = 0.5
 """1/1000 em: the step in which tracking is offered."""
-Way = Literal["size", "each", "tracking", "height"]
+NARROW = 0.1
+"""Points: the step in which the width of a frame is offered."""
+Way = Literal["size", "each", "tracking", "width", "height"]
 
 
 @dataclass(slots=True, frozen=True)
@@ -50,6 +53,13 @@ class Fit:
     records set it."""
     overlaps: tuple[str, ...] = ()
     """The objects that the higher frame would overlap, by name."""
+    width: float = 0.0
+    """Of the frame now, in points."""
+    wider: Rect | None = None
+    """The frame as wide as it must be for the text of all records to wrap within it; None where that would leave the
+    page, or where the margins or records set its width."""
+    beside: tuple[str, ...] = ()
+    """The objects that the wider frame would overlap, by name."""
 
     @property
     def possible(self) -> bool:
@@ -65,6 +75,9 @@ def fit_of(merger: Merger, story_id: str, numbers: Iterable[int]) -> Fit:
     own = merger.job.stories[story_id]
     face = merger.composition.cascade.type_of(own.paragraphs[0])
     factor, closer, height, count = 1.0, 0.0, 0.0, 0
+    index = next((at for at, page in enumerate(merger.job.pages) if page.id == holder), None)
+    room = _room_beside(merger, frame, index) if index is not None else None
+    wider = 0.0
     for number in numbers:
         merger.show(number)
         story = merger.job.stories.get(story_id)
@@ -78,12 +91,17 @@ def fit_of(merger: Merger, story_id: str, numbers: Iterable[int]) -> Fit:
         if closer >= LEAST_TRACKING and not text.fits_tracked(closer):
             closer = _closer(text, closer)
         height = max(height, height_of(merger.composition.flows[story_id], area))
+        if room is not None and wider <= room.most and not text.fits_wider(wider):
+            wider = _wider(text, wider, room.most)
     merger.reset()
-    higher = overlaps = None
-    rect, index = _own_rect(frame), next((at for at, page in enumerate(merger.job.pages) if page.id == holder), None)
+    higher = overlaps = widened = beside = None
+    rect = _own_rect(frame, "y", "height")
+    if room is not None and index is not None and wider <= room.most:
+        widened = room.rect(wider)
+        beside = _overlaps(merger.job.pages[index].objects, frame, widened)
     if rect is not None and index is not None and rect.y + height <= merger.job.page_size(index)[1]:
         higher = round(height + 0.005, 2)
-        overlaps = _overlaps(merger.job.pages[index].objects, frame, higher)
+        overlaps = _overlaps(merger.job.pages[index].objects, frame, replace(rect, height=higher))
     return Fit(
         story_id,
         own.name,
@@ -95,6 +113,9 @@ def fit_of(merger: Merger, story_id: str, numbers: Iterable[int]) -> Fit:
         rect.height if rect is not None else 0.0,
         higher,
         overlaps or (),
+        room.box.width if room is not None else 0.0,
+        widened,
+        beside or (),
     )
 
 
@@ -109,28 +130,67 @@ def _closer(text: FittedText, most: float) -> float:
     return low // FINE * FINE  # a little closer than necessary, so that it fits when it is rounded
 
 
-def _own_rect(frame: Object) -> Rect | None:
-    """The box of a frame that can be enlarged downwards: neither rotated, nor set by the margins or by records."""
-    bound = any(one.property in ("y", "height", "rotation") for one in frame.bindings)
+def _wider(text: FittedText, least: float, most: float) -> float:
+    """By how much areas must be wider for the text to fit, in steps of NARROW; more than ``most`` if it never does."""
+    if not text.fits_wider(most):
+        return most + 1
+    low, high = least, most
+    while high - low > NARROW:
+        middle = (low + high) / 2
+        low, high = (low, middle) if text.fits_wider(middle) else (middle, high)
+    return min(ceil(high / NARROW) * NARROW, most)
+
+
+@dataclass(slots=True, frozen=True)
+class _Room:
+    """How far a frame can be widened on its page, away from where its lines begin: its box, the part of what is added
+    that goes to the left, and at most how much is added, in points."""
+
+    box: Rect
+    left: float
+    most: float
+
+    def rect(self, by: float) -> Rect:
+        """Return the box, so much wider."""
+        return Rect(self.box.x - self.left * by, self.box.y, self.box.width + by, self.box.height)
+
+
+def _room_beside(merger: Merger, frame: Object, index: int) -> _Room | None:
+    """The room that a frame has on its page, None if it cannot be widened."""
+    rect = _own_rect(frame, "x", "width")
+    if rect is None or frame.text is None or frame.text.along:
+        return None
+    story = merger.job.stories[frame.story or ""]
+    align = merger.composition.cascade.setting(story.paragraphs[0]).align
+    left = {"centre": 0.5, "right": 1.0}.get(align, 0.0)
+    beside = [(rect.x, left), (merger.job.page_size(index)[0] - rect.right, 1 - left)]
+    most = min(room / part for room, part in beside if part)
+    return _Room(rect, left, most) if most > 0 else None
+
+
+def _own_rect(frame: Object, *properties: Property) -> Rect | None:
+    """The box of a frame that can be enlarged: neither rotated, nor set by the margins, nor in these ``properties`` by
+    records."""
+    bound = any(one.property in (*properties, "rotation") for one in frame.bindings)
     return frame.place.rect if frame.place is not None and not frame.place.rotation and not bound else None
 
 
-def _overlaps(objects: Sequence[Object], frame: Object, height: float) -> tuple[str, ...]:
-    """The objects of a page, by name, that a frame does not overlap now, but would with another height."""
+def _overlaps(objects: Sequence[Object], frame: Object, new: Rect) -> tuple[str, ...]:
+    """The objects of a page, by name, that a frame does not overlap now, but would with another box."""
     names = []
     for one in objects:
         box, own = bounds_of((one,)), frame.place.rect if frame.place is not None else None
         if box is None or own is None or any(each.id == frame.id for each in all_in((one,))):
             continue
-        if box.overlaps(replace(own, height=height), 0.1) and not box.overlaps(own, 0.1):
+        if box.overlaps(new, 0.1) and not box.overlaps(own, 0.1):
             names.append(one.name or "Object")
     return tuple(names)
 
 
 def fit_intents(merger: Merger, fit: Fit, way: Way) -> list[Intent]:
-    """Return the intents that make a story fit: its type in one size, its characters closer, or its frame higher, for
-    all records; or, for ``each``, every record set as large as fits, from the size of the offer to the present one.
-    Raises LexigonError where that is not possible."""
+    """Return the intents that make a story fit: its type in one size, its characters closer, or its frame wider or
+    higher, for all records; or, for ``each``, every record set as large as fits, from the size of the offer to the
+    present one. Raises LexigonError where that is not possible."""
     holder, frame = _frame_of(merger, fit.story)
     merger.reset()
     story, cascade = merger.job.stories[fit.story], merger.composition.cascade
@@ -138,8 +198,12 @@ def fit_intents(merger: Merger, fit: Fit, way: Way) -> list[Intent]:
         if fit.closer is None:
             raise LexigonError("The characters would be too close. Reduce the type, or enlarge the frame.")
         return tracked_story(story, cascade, fit.closer - fit.tracking)
+    if way == "width":
+        if fit.wider is None:
+            raise LexigonError("The frame would leave the page. Reduce the type, or shorten the longest records.")
+        return [ChangeFrame(holder, frame.id, rect=fit.wider)]
     if way == "height":
-        rect = _own_rect(frame)
+        rect = _own_rect(frame, "y", "height")
         if fit.higher is None or rect is None:
             raise LexigonError("The frame would leave the page. Reduce the type, or shorten the longest records.")
         return [ChangeFrame(holder, frame.id, rect=replace(rect, height=fit.higher))]

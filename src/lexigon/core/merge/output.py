@@ -22,6 +22,7 @@ from lexigon.core.press.page_files import page_files, svg_pages
 from lexigon.core.press.recipes import Recipe, pdf_recipe
 from lexigon.core.press.sheets import SheetLayout, gang, grid_of
 from lexigon.core.reclaim import reclaim
+from lexigon.core.type.word_memory import forget_words
 
 LONGEST_NAME = 120
 """Characters of a file's name without its extension; with it, in UTF-8, it is below the 255 bytes of file systems."""
@@ -44,9 +45,9 @@ def write_merged(
     progress: Progress | None = None,
     processes: int = 1,
     per_chunk: int = RECORDS_PER_CHUNK,
-) -> None:
+) -> list[int]:
     """Write records as one PDF, each as a part with a bookmark. Where an object is repeated for all records, each page
-    has several.
+    has several. Returns the number of pages of each part.
 
     ``progress`` is called after each page with the number of finished records and of all; when it returns False,
     OutputStopped is raised. More records than ``per_chunk`` are written in chunks that are joined, in memory that does
@@ -56,7 +57,8 @@ def write_merged(
         job = repeated_job(merger, numbers, merger.job.name)
         composition = Workspace(job, merger.composition.find, merger.composition.today).composition
         write_pdf(composition, recipe, target, when, progress=progress, processes=processes)
-        return
+        return [len(job.pages)]
+    counts: list[int] = []
     with tempfile.TemporaryDirectory(prefix="lexigon-") as folder:
         written = []
         chunks = chunks_of(len(numbers), per_chunk)
@@ -66,11 +68,14 @@ def write_merged(
                 parts = list(merger.parts(numbers[chunk.start : chunk.stop]))
                 counted = _counted(progress, chunk, len(numbers))
                 write_parts(parts, merger.job.name, recipe, stream, when, counted, processes)
+            counts += [len(part.pages) for part in parts]
             written.append(path)
             if len(chunks) > 1:
+                forget_words()
                 reclaim()
         if len(chunks) > 1:
             join_chunks(written, chunks, merger.job.name, recipe, target, when)
+    return counts
 
 
 def chunks_of(count: int, size: int = RECORDS_PER_CHUNK) -> list[range]:
@@ -93,6 +98,11 @@ def _counted(progress: Progress | None, chunk: range, total: int) -> Progress | 
     return lambda done, pages: progress(chunk.start + len(chunk) * done // pages, total)
 
 
+def pieces_recipe(recipe: Recipe) -> Recipe:
+    """Return the recipe for the pieces of sheets: with bleed, and without marks, since sheets have their own."""
+    return replace(recipe, bleed=True, marks=False, information=False, links=False, landscape="upright")
+
+
 def write_sheets(
     merger: Merger,
     numbers: Sequence[int],
@@ -102,17 +112,17 @@ def write_sheets(
     when: datetime,
     progress: Progress | None = None,
     processes: int = 1,
+    per_chunk: int = RECORDS_PER_CHUNK,
 ) -> int:
-    """Write records ganged on sheets as a PDF. The recipe's marks are left out: sheets have their own. Returns the
-    number of pages. Raises LexigonError if a piece does not fit on a sheet."""
+    """Write records ganged on sheets as a PDF, with the ``pieces_recipe``. Returns the number of pages. Raises
+    LexigonError if a piece does not fit on a sheet."""
     first = merger.show(numbers[0])
     grid_of(layout, *merger.job.page_size(first.pages[0] if first.pages else 0))
-    parts = list(merger.parts(numbers))
-    trimmed = replace(recipe, bleed=True, marks=False, information=False, links=False, landscape="upright")
     with tempfile.NamedTemporaryFile(suffix=".pdf") as pieces:
-        write_parts(parts, merger.job.name, trimmed, pieces, when, progress, processes)
+        own = pieces_recipe(recipe)
+        counts = write_merged(merger, numbers, own, pieces, when, progress, processes, per_chunk)
         pieces.flush()
-        return gang(Path(pieces.name), target, layout, [len(part.pages) for part in parts])
+        return gang(Path(pieces.name), target, layout, counts)
 
 
 def write_record(merger: Merger, number: int, recipe: Recipe, target: IO[bytes], when: datetime) -> None:

@@ -218,6 +218,11 @@ def _part_table(look: Look) -> _Parts:
     return table
 
 
+def forget_parts() -> None:
+    """Forget the words and spaces placed so far."""
+    _parts_of.cache_clear()
+
+
 def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, float]:
     """The words and spaces of a run, their width, and the sum of their natural space widths."""
     own, plain = look.cut.space * look.scale, look.space

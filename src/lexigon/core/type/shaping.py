@@ -95,6 +95,11 @@ class Cut:
         save_words(self._entry, self._words | more)
         self._saved = None
 
+    def forget(self) -> None:
+        """Forget the words: each is shaped again when it is needed."""
+        for table in (self._words, self._widths, self._clusters):
+            table.clear()
+
     def width(self, text: str) -> int:
         """Width in font units. Remembered apart from the glyphs: breaking lines needs nothing else."""
         cached = self._widths.get(text)
@@ -172,6 +177,12 @@ def save_shaped_words() -> None:
     """Write the words of all cuts to the cache of this process, where many are new."""
     for cut in list(_cuts):
         cut.save()
+
+
+def forget_shaped_words() -> None:
+    """Forget the words of all cuts."""
+    for cut in list(_cuts):
+        cut.forget()
 
 
 POSITIONS = {"superior": "sups", "inferior": "subs"}

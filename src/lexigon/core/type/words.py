@@ -61,6 +61,11 @@ def word_table(look: Look, setting: Setting) -> dict[str, Measured]:
     return table
 
 
+def forget_tables() -> None:
+    """Forget the words measured so far."""
+    _table.cache_clear()
+
+
 def width_of(look: Look, text: str) -> float:
     """Width in points of a word; no-break spaces are as wide as spaces and kern with nothing."""
     if NBSP not in text:

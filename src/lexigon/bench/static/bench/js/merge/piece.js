@@ -198,7 +198,7 @@ function layProblems() {
 
 /** What makes text fit with all records, each offer with its effect. */
 function offer(fit) {
-  const { story, name: called, records, size, fitting, possible, tracking, closer, height, higher, overlaps } = fit;
+  const { story, name: called, records, size, fitting, possible, tracking, closer } = fit;
   const points = (value) => `${figures(value, 2)} pt`;
   const choice = (way, text, help) =>
     element("button", {
@@ -222,18 +222,25 @@ function offer(fit) {
         `in 1/1000 em, instead of ${figures(tracking, 1)}; the size stays ${points(size)}`,
       ),
     );
-  if (higher !== null)
-    choices.push(
-      choice(
-        "height",
-        `Enlarge the frame to ${higher}`,
-        `its height is ${height} now` + (overlaps.length ? `; it will overlap ${quotedList(overlaps)}` : ""),
-      ),
-    );
+  const frames = /** @type {const} */ ([
+    ["width", "wide", fit.wider, fit.width, fit.beside],
+    ["height", "high", fit.higher, fit.height, fit.overlaps],
+  ]);
+  for (const [way, measure, larger, now, overlaps] of frames)
+    if (larger !== null)
+      choices.push(
+        choice(
+          way,
+          `Make the frame ${larger} ${measure}`,
+          `its ${way} is ${now} now` + (overlaps.length ? `; it will overlap ${quotedList(overlaps)}` : ""),
+        ),
+      );
   const notes = [`“${called}” does not fit with ${plural(records, "record")}.`];
   if (possible) notes.push(`All records fit in ${points(fitting)} instead of ${points(size)}.`);
   else notes.push("Type of 4 pt would still be too large.");
-  if (higher !== null && overlaps.length) notes.push(`An enlarged frame will overlap ${quotedList(overlaps)}.`);
+  for (const [way, , larger, , overlaps] of frames)
+    if (larger !== null && overlaps.length)
+      notes.push(`${way === "width" ? "A wider" : "A higher"} frame will overlap ${quotedList(overlaps)}.`);
   if (!choices.length) notes.push("Enlarge the frame, or shorten these records.");
   return element(
     "div",

@@ -29,7 +29,7 @@ export const state = {
   checked: { count: 0, total: 0, done: false },
   extremes: /** @type {any} */ (null),
   /** Offers for text that does not fit with some records. */
-  fits: /** @type {{story: string, name: string, records: number, size: number, fitting: number, possible: boolean, tracking: number, closer: number | null, height: string, higher: string | null, overlaps: string[]}[]} */ ([]),
+  fits: /** @type {{story: string, name: string, records: number, size: number, fitting: number, possible: boolean, tracking: number, closer: number | null, height: string, higher: string | null, overlaps: string[], width: string, wider: string | null, beside: string[]}[]} */ ([]),
 };
 const SET_STORED = `lexigon-record-set-${state.key}`;
 
