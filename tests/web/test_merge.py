@@ -18,7 +18,7 @@ from django.urls import reverse
 
 from demo.cards import LONGEST, MISSING, NEAR, PEOPLE, portraits, record_files, records_csv, warden_cards
 from lexigon.bench import models
-from lexigon.bench.services import merge_chunks, merge_outputs, store, work
+from lexigon.bench.services import merge_chunks, merge_outputs, rows, store, work
 from lexigon.bench.services.files import stored
 from lexigon.bench.services.jobs import create_job
 from lexigon.core.document.story_text import new_id
@@ -213,7 +213,7 @@ def test_only_those_who_may_see_or_change_records(client: Client, cards: models.
     other = User.objects.create_user("tern", password="tides and birds")
     stranger = Client()
     stranger.force_login(other, backend="django.contrib.auth.backends.ModelBackend")
-    for name in ("rows", "verdicts", "piece", "fields"):
+    for name in ("rows", "verdicts", "piece", "fields", "words"):
         assert stranger.get(f"/job/{cards.pk}/merge/{name}/").status_code == 404
     models.Share.objects.create(job=cards, user=other, role="view")
     assert len(ask(stranger, cards, "rows")["rows"]) == 24
@@ -226,7 +226,7 @@ def test_a_record_is_adjusted_alone_and_the_adjustment_removed(client: Client, c
     objects = {one["name"]: one for one in ask(client, cards, "piece", record=4)["objects"]}
     assert objects["Name"]["text"][0] == "Hob Wherry"
     send(client, cards, "adjust", record=4, object=objects["Portrait"]["id"], right="2 mm", focus=[0.5, 0.2])
-    send(client, cards, "adjust", record=4, object=objects["Name"]["id"], text="Hob\nWherry")
+    send(client, cards, "adjust", record=4, object=objects["Name"]["id"], text=["Hob", "Wherry"])
     piece = ask(client, cards, "piece", record=4)
     assert piece["pages"][1]["svg"] != before[4]
     assert sorted(one["words"] for one in piece["adjustments"]) == [
@@ -239,6 +239,16 @@ def test_a_record_is_adjusted_alone_and_the_adjustment_removed(client: Client, c
     for one in piece["adjustments"]:
         send(client, cards, "change", intents=[{"do": "remove-record-adjustment", "id": one["id"]}])
     assert ask(client, cards, "piece", record=4)["pages"][1]["svg"] == before[4]
+
+
+def test_words_of_one_record_are_read_as_it_sets_them(client: Client, cards: models.Job) -> None:
+    story = next(one for one in rows.load(cards.pk)[1].stories.values() if one.name == "Name")
+    words = ask(client, cards, "words", record=4, story=story.id)
+    assert (words["name"], words["record"], words["text"][0]) == ("Name", "005", "Hob Wherry")
+    adjustment = {key: words[key] for key in ("set", "record", "object")} | {"do": "adjust-record", "text": ["Hob W."]}
+    send(client, cards, "change", intents=[adjustment])
+    assert ask(client, cards, "words", record=4, story=story.id)["text"] == ["Hob W."]
+    assert client.get(f"/job/{cards.pk}/merge/words/", {"record": 4, "story": "none"}).status_code == 400
 
 
 def test_a_merge_is_opened_as_a_job(client: Client, cards: models.Job) -> None:

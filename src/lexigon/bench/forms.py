@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from django.http import HttpRequest
 
 from lexigon.core.document.limits import (
+    MOST_ADJUSTED,
     MOST_FIELDS,
     MOST_PARAGRAPHS,
     MOST_RECORDS,
@@ -482,8 +483,8 @@ class AdjustForm:
     down: Word = ""
     focus: tuple[Part, Part] | None = None
     rotation: Turn | None = None
-    text: Words | None = None
-    """A paragraph a line."""
+    text: Annotated[tuple[Words, ...], Many(MOST_ADJUSTED, 1)] | None = None
+    """A string for each paragraph."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

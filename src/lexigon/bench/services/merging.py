@@ -17,7 +17,6 @@ from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import addresses
 from lexigon.core.document.model import Job, RecordSet, all_in
-from lexigon.core.document.story_text import LINE_BREAK
 from lexigon.core.editing.holders import everywhere
 from lexigon.core.editing.intents import AdjustRecord, Intent, PutRecords
 from lexigon.core.editing.intents.merging.record_sets import RecordsChanged
@@ -348,7 +347,7 @@ def _adjustable(merger: Merger, merged: Merged) -> list[dict[str, Any]]:
             story = merger.job.stories.get(one.story or "")
             row = {"id": one.id, "name": one.name or "Object", "page": index, "unit": unit}
             if story is not None and len(story.frames) <= 1:
-                row["text"] = [p.text.replace(LINE_BREAK, "\v") for p in story.paragraphs]
+                row["text"] = [p.text for p in story.paragraphs]
             if one.picture is not None:
                 row["focus"], row["rotation"] = list(one.picture.focus), one.picture.rotation
             rows.append(row | {"box": [one.rect.x, one.rect.y, one.rect.width, one.rect.height]})
@@ -389,8 +388,22 @@ def adjust_intent(merge: LiveMerge, unit: str, form: AdjustForm) -> AdjustRecord
             focus=form.focus if form.focus is not None else one.picture.focus,
             rotation=form.rotation % 360 if form.rotation is not None else one.picture.rotation,
         )
-    text = tuple(line.replace("\v", LINE_BREAK) for line in form.text.split("\n")) if form.text is not None else None
-    return AdjustRecord(merge.records.id, merged.key, one.id, move, picture, text)
+    return AdjustRecord(merge.records.id, merged.key, one.id, move, picture, form.text)
+
+
+def words_of(merge: LiveMerge, number: int, story_id: str) -> dict[str, Any]:
+    """Return the words of a story as a record sets them, with what is needed to change them for it alone. Raises
+    LexigonError for words that are in no frame, or in several."""
+    merged = merge.merger.show(number)
+    rows = _adjustable(merge.merger, merged)
+    stories = {one.id: one.story for page in merge.merger.job.pages for one in all_in(page.objects)}
+    row = next((one for one in rows if "text" in one and stories[one["id"]] == story_id), None)
+    if row is None:
+        raise LexigonError(
+            "Only words in a single frame can be changed for one record. Edit the design, or the record."
+        )
+    own = {"set": merge.records.id, "record": merged.key, "object": row["id"]}
+    return own | {"name": row["name"], "text": row["text"]}
 
 
 def extremes(merge: LiveMerge) -> dict[str, Any]:

@@ -17,6 +17,7 @@ urlpatterns = [
     path("change-rows/", merge.change_rows, name="merge-change-rows"),
     path("computed/", merge.computed, name="merge-computed"),
     path("adjust/", merge.adjust, name="merge-adjust"),
+    path("words/", merge.words, name="merge-words"),
     path("fit/", merge.fit, name="merge-fit"),
     path("change/", merge.change, name="merge-change"),
     path("as-job/", merge.as_job, name="merge-as-job"),

@@ -272,6 +272,17 @@ def adjust(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(_state(live))
 
 
+@job_view
+@answers_json
+def words(request: HttpRequest, job: Job) -> HttpResponse:
+    """The words of a story as a record sets them."""
+    with opened(job.pk) as live:
+        own = merging.live_merge(live, request.GET.get("set", ""))
+    with own.lock:
+        number = whole(request.GET.get("record"), -1)
+        return JsonResponse(merging.words_of(own, number, request.GET.get("story", "")))
+
+
 @require_POST
 @job_view
 @answers_json

@@ -123,7 +123,7 @@ class FittedText:
         return not self.flow(TrackedCascade(self.cascade, by), self.grid).overset
 
     def fits_wider(self, by: float) -> bool:
-        """Return whether the text fits in areas that are so much wider, in points."""
+        """Return whether the text fits in areas that are wider, ``by`` points."""
 
         def areas() -> Iterator[Area]:
             for area in self.areas():

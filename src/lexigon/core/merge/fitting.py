@@ -151,7 +151,7 @@ class _Room:
     most: float
 
     def rect(self, by: float) -> Rect:
-        """Return the box, so much wider."""
+        """Return the box, wider ``by`` points."""
         return Rect(self.box.x - self.left * by, self.box.y, self.box.width + by, self.box.height)
 
 

@@ -60,7 +60,7 @@ export function leave() {
 
 export function put(story, place, { extend = false, keepColumn = false } = {}) {
   if (state.record) {
-    toast("Words of one record are edited in Merge, under “Adjust only this record…”.");
+    toast("The board shows a record. Click “Done” to type in the design.");
     return;
   }
   if (caret.story !== story) endSession();

@@ -145,7 +145,7 @@ function editsChange() {
   if (!recordShown.way || state.role === "view") return [];
   const choices = [
     ["cover", "the design", "Edits change the design, for all records"],
-    ["adjust", "this record", "Edits change this record only: its positions and crops"],
+    ["adjust", "this record", "Edits change this record only: its positions, crops and words"],
   ];
   return [
     element("p", { class: "sub mb-1", id: "edits-change", text: "Edits change" }),

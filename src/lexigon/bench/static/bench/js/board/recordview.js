@@ -1,14 +1,16 @@
 // A record on the board. Its drawing covers that of the pages, and what is under it can be selected and changed as usual: that is the
 // design. Or its pages take the place of the design, and what is done to them changes this record only.
+import { ONLY_THIS_RECORD, wordsField, wordsIn } from "../adjustments.js";
 import { element } from "../dom.js";
 import { Cancelled, messageOf } from "../errors.js";
 import { setFeatures } from "../features.js";
 import { get } from "../http.js";
+import { ask, labelled } from "../notice.js";
 import { counted } from "../numerals.js";
 import { leave } from "./caret.js";
 import { board, recordBand } from "./rooms.js";
 import { content, make, pageGroup } from "./sheet.js";
-import { emit, idle, on, show, state, toast } from "./store.js";
+import { emit, idle, on, send, show, state, toast } from "./store.js";
 
 /** The record that is shown, and the way: "" for none, "cover" above the design, "adjust" in its place. */
 export const recordShown = { way: "", set: "", number: -1 };
@@ -88,6 +90,26 @@ function layDrawing(index, page) {
   content(index).after(drawing);
   setFeatures(drawing);
 }
+
+/** Change words of the record that is shown, for it alone. */
+on("record-words", async ({ story }) => {
+  const { set, number } = recordShown;
+  if (state.role === "view") return;
+  try {
+    await idle();
+    const own = await get(
+      `/job/${state.key}/merge/words/?${new URLSearchParams({ set, record: String(number), story })}`,
+    );
+    if (state.record !== `${set}:${number}`) return;
+    const field = wordsField(own.text);
+    ask(`Words of “${own.name}” for this record`, ONLY_THIS_RECORD, "Apply", [labelled("Words", field)], async () => {
+      const text = wordsIn(field, own.text);
+      if (text) await send([{ do: "adjust-record", set, record: own.record, object: own.object, text }]);
+    });
+  } catch (error) {
+    toast(messageOf(error), true);
+  }
+});
 
 on("pages", ({ turned }) => {
   if (recordShown.way === "cover" && turned) cover();

@@ -93,6 +93,7 @@ export const state = {
  * @property {void} invisibles - whether invisible characters are shown
  * @property {void} proof - whether the proof is shown
  * @property {void} record - which record is shown, and the way
+ * @property {{story: string}} record-words - words of the record that is adjusted are to be changed
  * @property {void} styles - the drawer of styles is to be opened
  * @property {void} find - the drawer for finding and replacing is to be opened
  * @property {void} framing - the crop of the selected picture is to be adjusted

@@ -481,6 +481,7 @@ export async function awaiting(reach) {
 }
 
 export async function enter(frame) {
+  if (state.record) return emit("record-words", { story: frame.story });
   setTool("text");
   const lines = linesOf(frame.story).filter((line) => line.frame === frame.id && line.page === frame.page);
   if (lines.length) put(frame.story, { p: lines[0].p, o: lines[0].s, page: frame.page });

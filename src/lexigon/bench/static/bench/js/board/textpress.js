@@ -7,7 +7,7 @@ import { caretAt, lineText, placeNear, transformOf } from "./lines.js";
 import { words } from "./moving.js";
 import { make, marks, point, sheet } from "./sheet.js";
 import { linesOf } from "./standing.js";
-import { emit, send } from "./store.js";
+import { emit, send, state } from "./store.js";
 import { caret, draw, endSession, ends, holding, leave, put, quiet, selected, tableAtCaret } from "./caret.js";
 import { comeBackTo, putInTurn } from "./text.js";
 
@@ -32,6 +32,10 @@ function selectParagraph(place) {
 
 /** A press in the text: place the caret, drag to select, double and triple click for words and paragraphs. */
 export function press(event, frame, clicks) {
+  if (state.record) {
+    emit("record-words", { story: frame.story });
+    return;
+  }
   const at = point(event);
   const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
   if (!unwound() && place) {

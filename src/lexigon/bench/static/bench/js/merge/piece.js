@@ -1,5 +1,5 @@
 // The piece with the record in view: its pages, what is wrong with it, and steps to other records.
-import { adjustmentRow } from "../adjustments.js";
+import { ONLY_THIS_RECORD, adjustmentRow, wordsField, wordsIn } from "../adjustments.js";
 import { element } from "../dom.js";
 import { setFeatures } from "../features.js";
 import { Cancelled, messageOf } from "../errors.js";
@@ -88,10 +88,7 @@ function adjustObject(one) {
     focus = null,
     rotation = null;
   if (one.text) {
-    words = /** @type {HTMLTextAreaElement} */ (
-      element("textarea", { class: "field", rows: "5", "aria-label": "Words" })
-    );
-    words.value = one.text.join("\n").replaceAll("\v", " ⏎ ");
+    words = wordsField(one.text);
     rows.push(labelled("Words", words));
   }
   if (one.focus) {
@@ -99,31 +96,23 @@ function adjustObject(one) {
     rotation = input(figures(one.rotation, 2));
     rows.push(labelled("Focus across %", focus[0]), labelled("Focus down %", focus[1]), labelled("Rotation", rotation));
   }
-  question(
-    `Adjust “${one.name}” for this record`,
-    "Only this record changes. The adjustment stays when the records are reloaded, as long as the key field names it the same.",
-    "Apply",
-    rows,
-    async () => {
-      const share = (field) => Math.min(Math.max(readNumber(field.value) / 100, 0), 1);
-      const before = one.text?.join("\n");
-      const now = words?.value.replaceAll(" ⏎ ", "\v");
-      await change(
-        "adjust",
-        {
-          set: state.set,
-          record: state.record,
-          object: one.id,
-          right: right.value,
-          down: down.value,
-          focus: focus && focus.map(share),
-          rotation: rotation && readNumber(rotation.value),
-          text: now === before ? null : (now ?? null),
-        },
-        false,
-      );
-    },
-  );
+  question(`Adjust “${one.name}” for this record`, ONLY_THIS_RECORD, "Apply", rows, async () => {
+    const share = (field) => Math.min(Math.max(readNumber(field.value) / 100, 0), 1);
+    await change(
+      "adjust",
+      {
+        set: state.set,
+        record: state.record,
+        object: one.id,
+        right: right.value,
+        down: down.value,
+        focus: focus && focus.map(share),
+        rotation: rotation && readNumber(rotation.value),
+        text: words && wordsIn(words, one.text),
+      },
+      false,
+    );
+  });
 }
 
 /** The board, with the first page of the record in place of the design. */

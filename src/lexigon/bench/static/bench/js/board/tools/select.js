@@ -7,7 +7,7 @@ import { endsOf, option, placeGroup, wholeGroup } from "../groups.js";
 import { inSteps, stretched, stretchedTurned } from "../stretching.js";
 import { frames, inText, ofWords } from "../standing.js";
 import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
-import { emit, length, send, setTool } from "../store.js";
+import { emit, length, send, setTool, state } from "../store.js";
 import { across, down } from "../origin.js";
 import { holdGuide } from "../guides.js";
 import * as text from "../text.js";
@@ -283,6 +283,7 @@ function marquee(event) {
 }
 
 let dug = ""; // what was reached beneath something else: it is meant by the next press, though it is not the topmost
+let dugAt = { x: 0, y: 0 }; // and where
 let above = null; // what it was reached from: a double click means that
 
 /** A click on what is chosen already, after a while, chooses what lies beneath it. */
@@ -293,10 +294,12 @@ function beneath(event, at, frame) {
     (up) => {
       if (Math.hypot(up.clientX - clientX, up.clientY - clientY) >= 4) return;
       const pile = framesAt(at).reverse();
-      const next = pile[(pile.findIndex((f) => is(f, frame)) + 1) % pile.length];
+      const elsewhere = dug === frame.id && Math.hypot(clientX - dugAt.x, clientY - dugAt.y) >= 4;
+      const next = elsewhere ? pile[0] : pile[(pile.findIndex((f) => is(f, frame)) + 1) % pile.length];
       if (!next || is(next, frame)) return;
-      dug = next.id;
-      above = frame;
+      dug = elsewhere ? "" : next.id;
+      dugAt = { x: clientX, y: clientY };
+      above = elsewhere ? null : frame;
       select(next);
     },
     { once: true },
@@ -363,7 +366,7 @@ function press(event, clicks) {
   }
   if (clicks >= 2 && frame.story && !frame.field) {
     const own = frameAt(at, { cells: true });
-    setTool("text");
+    if (!state.record) setTool("text");
     if (own?.role === "cell") select(own);
     pressText(event, own?.role === "cell" ? own : frame, 1);
     if (own?.role !== "cell" && text.tableAtCaret()) emit("table", text.tableAtCaret()); // in a frame that is turned its cells stand in a sheet
