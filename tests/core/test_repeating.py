@@ -11,7 +11,7 @@ from demo.pieces import MM
 from demo.prices import FIELDS, price_list
 from lexigon.core.document.consistency import check
 from lexigon.core.document.model import Job, Object, Pose, RecordSet, all_in, bounds_of, exchanged
-from lexigon.core.editing.intents import AddShape, ChangeFrame
+from lexigon.core.editing.intents import AddShape, ChangeFrame, RepeatObject
 from lexigon.core.flow.workspace import Workspace
 from lexigon.core.geometry import Rect
 from lexigon.core.merge.merger import Merger
@@ -68,6 +68,43 @@ def test_a_row_is_as_high_as_its_highest_entry(tmp_path: Path) -> None:
         objects = {each.name: box for each in all_in((one,)) if (box := bounds_of((each,)))}
         rule = next(box for name, box in objects.items() if name not in ("Entry", "Article", "Price"))
         assert rule.y >= objects["Article"].foot - 0.02, "the rule is below the text"
+
+
+def headings(job: Job) -> list[list[str]]:
+    """The headings on each page, from the top."""
+    pages = []
+    for page in job.pages:
+        own = [one for one in page.objects if one.group is None and one.name == "Shelf" and one.rect]
+        own.sort(key=lambda one: one.rect.y if one.rect else 0)
+        pages.append([job.stories[one.story or ""].paragraphs[0].text for one in own])
+    return pages
+
+
+def test_the_heading_of_a_group_is_shown_once_or_on_each_of_its_pages(tmp_path: Path) -> None:
+    rows = [("one" if n < 70 else "two", f"A {n}", "short", "1") for n in range(90)]
+    merger = listed(tmp_path, *rows)
+    once = headings(repeated_job(merger, merger.numbers(), "x"))
+    assert [name for page in once for name in page] == ["one", "two"]
+    merger.reset()
+    page = merger.job.pages[0]
+    group = next(one for one in page.objects if one.repeat is not None)
+    assert group.repeat is not None
+    on_each = replace(group.repeat, heading_on_each_page=True)
+    workspace = Workspace(merger.job)
+    workspace.do(RepeatObject(page.id, group.id, on_each))
+    merger = Merger(workspace.job, next(iter(workspace.job.record_sets.values())), tmp_path.joinpath)
+    made = repeated_job(merger, merger.numbers(), "x")
+    check(made)
+    each = headings(made)
+    assert len(each) >= 3
+    assert [page[0] for page in each] == ["one"] * (len(each) - 1) + [each[-1][0]]
+    assert sum(page.count("two") for page in each) >= 1
+    for index in range(len(made.pages)):
+        area = made.text_area(index)
+        boxes = [box for _, box in entries(made, index)]
+        (heading, *_) = (one.rect for one in made.pages[index].objects if one.name == "Shelf" and one.rect)
+        assert heading.y == pytest.approx(area.y, abs=0.1) or index == 0
+        assert all(box.y >= heading.foot and box.foot <= area.foot + 0.02 for box in boxes)
 
 
 def test_high_entries_take_more_pages_and_none_leaves_the_margins(tmp_path: Path) -> None:

@@ -33,7 +33,7 @@ def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.J
     )
     for table in rows.ENTRY_TABLES:
         for at, (key, entry) in enumerate(data.get(table, {}).items()):
-            name = entry.get("name") or entry["word"]
+            name = entry.get("name") or entry.get("word") or entry["id"]
             models.Entry.objects.create(job=job, table=table, key=key, position=at, name=name, data=entry)
     for at, story in enumerate(data.get("stories", {}).values()):
         own = models.Story.objects.create(

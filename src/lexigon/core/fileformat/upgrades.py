@@ -309,11 +309,14 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 13 to 14: record sets, fields that objects, pages and stories show of them, adjustments for single records. No key is
 # renamed; format 13 has none of these.
 
+# 14 to 15: the heading of a group may be shown again on each page. No key is renamed; format 14 has no such choice.
+
 
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2),
     (_job_3, _edit_3),
     (_job_4, _edit_4),
+    (_unchanged, _unchanged),
     (_unchanged, _unchanged),
     (_unchanged, _unchanged),
     (_unchanged, _unchanged),

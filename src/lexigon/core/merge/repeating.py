@@ -90,6 +90,8 @@ class RepeatedPages:
         self.indent = design.box.x - area.x
         first = design.box.y if design.heading_box is None else min(design.box.y, design.heading_box.y)
         self.sheets = [_Sheet(first)]
+        self._leader = -1
+        """The first record of the group."""
         self._rest = self._rows(numbers)
 
     def _rows(self, numbers: Sequence[int]) -> Iterator[tuple[bool, list[int]]]:
@@ -123,24 +125,32 @@ class RepeatedPages:
             done = self.fill(len(self.sheets))
 
     def _place(self, begins: bool, numbers: list[int]) -> None:
-        """Place a row, below the heading of its group where it begins one."""
+        """Place a row, below the heading of its group where it begins one, or continues it on another page."""
         design, entries = self.design, [self._entry(self.design.object, number) for number in numbers]
         height = design.box.height + max((one.growth for one in entries if one), default=0.0)
-        heading, box = design.heading if begins else None, design.heading_box
-        above = self._entry(heading, numbers[0]) if heading is not None else None
-        if heading is not None and box is not None:
-            distance = max(design.box.y - box.foot, 0.0) + box.height + (above.growth if above else 0.0)
-            self._make_room(distance + height)
-            self._add(above, box, box.x - self.job.text_area(design.index).x)
-            self.sheet.y += distance
-        else:
-            self._make_room(height)
+        if begins:
+            self._leader = numbers[0]
+            self._place_heading(height)
+        elif self._make_room(height) and design.repeat.heading_on_each_page:
+            self._place_heading(height)
         margin = self.job.text_area(self.index).x
         for column, (number, entry) in enumerate(zip(numbers, entries, strict=True)):
             right = self.indent + column * (design.box.width + design.repeat.gap[0])
             self._add(entry, design.box, right)
             self.sheet.boxes[number] = Rect(margin + right, self.sheet.y, design.box.width, height)
         self.sheet.y += height + design.repeat.gap[1]
+
+    def _place_heading(self, height: float) -> None:
+        """Place the heading of the group, with room for a row of this ``height`` below it, if the design has one."""
+        heading, box = self.design.heading, self.design.heading_box
+        if heading is None or box is None:
+            self._make_room(height)
+            return
+        entry = self._entry(heading, self._leader)
+        distance = max(self.design.box.y - box.foot, 0.0) + box.height + (entry.growth if entry else 0.0)
+        self._make_room(distance + height)
+        self._add(entry, box, box.x - self.job.text_area(self.design.index).x)
+        self.sheet.y += distance
 
     @property
     def sheet(self) -> _Sheet:
@@ -151,10 +161,10 @@ class RepeatedPages:
         """The index of the page that is being filled."""
         return self.design.index + len(self.sheets) - 1
 
-    def _make_room(self, height: float) -> None:
-        """Begin another page if there is no room for so much on this one."""
+    def _make_room(self, height: float) -> bool:
+        """Begin another page if there is no room for this ``height`` on this one. Returns whether it did."""
         if self.sheet.y + height <= self.job.text_area(self.index).foot + SLACK or not self.sheet.objects:
-            return
+            return False
         if len(self.job.pages) >= MOST_PAGES:
             raise LexigonError(
                 f"These records would need more than {MOST_PAGES:,} pages. Export them in several ranges."
@@ -162,6 +172,7 @@ class RepeatedPages:
         page = Page(new_id("g"), self.page.master, guides=self.page.guides)
         self.job.pages.insert(self.index + 1, page)
         self.sheets.append(_Sheet(self.job.text_area(self.index + 1).y))
+        return True
 
     def _entry(self, one: Object, number: int) -> Entry | None:
         """An object of the design as a record sets it; None if the record hides it: its place stays empty."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-FORMAT = 14
+FORMAT = 15
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 

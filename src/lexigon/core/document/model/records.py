@@ -81,6 +81,8 @@ class Repeat:
     """The field by whose values records are grouped; "" for no groups."""
     heading: KeyOrEmpty = ""
     """The object on the same page that is shown once above each group."""
+    heading_on_each_page: bool = False
+    """Whether it is shown again on each further page of its group."""
 
 
 @dataclass(slots=True, frozen=True)

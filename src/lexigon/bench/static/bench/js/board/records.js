@@ -374,7 +374,22 @@ function repeating() {
       (group) => put({ group }),
     ),
     choice("Heading", "heading", [["", "none"], ...others], one.repeat.heading ?? "", (heading) => put({ heading })),
+    ...(one.repeat.heading ? [headingOnEachPage(one.repeat, put)] : []),
   ];
+}
+
+function headingOnEachPage(repeat, put) {
+  const box = /** @type {HTMLInputElement} */ (
+    element("input", { type: "checkbox", "data-key": "heading-on-each-page" })
+  );
+  box.checked = Boolean(repeat.heading_on_each_page);
+  box.addEventListener("change", () => put({ heading_on_each_page: box.checked }));
+  return element(
+    "label",
+    { class: "check mt-1", title: "Show the heading again where its group continues on another page" },
+    box,
+    element("span", { text: "Heading on each page" }),
+  );
 }
 
 const labelledRow = (word, field) =>
