@@ -241,6 +241,18 @@ def test_a_record_is_adjusted_alone_and_the_adjustment_removed(client: Client, c
     assert ask(client, cards, "piece", record=4)["pages"][1]["svg"] == before[4]
 
 
+def test_the_pieces_on_a_sheet_are_counted(client: Client, cards: models.Job) -> None:
+    """85 x 55 mm with bleed of 3 mm on A4 with margins of 10 mm: by hand, five rows of two, three of three with gaps."""
+    address = f"/job/{cards.pk}/merge/sheet/"
+    words = client.get(address, {"sheet": "A4", "gap": "0"}).json()["words"]
+    assert words == ("10 pieces on a sheet, 2 × 5, upright. Bleed between pieces is cut off; a gap of 6 mm keeps it.")
+    assert (
+        client.get(address, {"sheet": "A4", "gap": "6 mm"}).json()["words"] == "9 pieces on a sheet, 3 × 3, landscape."
+    )
+    for wrong in ({"sheet": "A9"}, {"sheet": "A4", "gap": "wide"}, {"sheet": "A4", "gap": "-1"}):
+        assert client.get(address, wrong).status_code == 400
+
+
 def test_words_of_one_record_are_read_as_it_sets_them(client: Client, cards: models.Job) -> None:
     story = next(one for one in rows.load(cards.pk)[1].stories.values() if one.name == "Name")
     words = ask(client, cards, "words", record=4, story=story.id)

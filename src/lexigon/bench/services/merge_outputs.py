@@ -18,11 +18,13 @@ from lexigon.core.document.page_ranges import page_range
 from lexigon.core.errors import LexigonError
 from lexigon.core.fileformat.values import plain, read
 from lexigon.core.forks import processes_available
+from lexigon.core.lengths import show
 from lexigon.core.merge.merger import Merger
 from lexigon.core.merge.model import RecordError
 from lexigon.core.merge.output import file_names, join_chunks, pieces_recipe, write_merged, write_sheets
 from lexigon.core.merge.storage import RecordRows
 from lexigon.core.merge.templates import read_template
+from lexigon.core.plural import counted
 from lexigon.core.press.facts import combined_facts, pdf_facts
 from lexigon.core.press.recipes import pdf_recipe, recipe
 from lexigon.core.press.sheets import SheetLayout, gang, grid_of
@@ -73,6 +75,18 @@ def start(
     work.queue(output)
     output.refresh_from_db()
     return output
+
+
+def sheet_words(job: model.Job, layout: SheetLayout) -> str:
+    """Return how many pieces are on a sheet, and what becomes of their bleed. Raises LexigonError if none fits."""
+    grid, brief = grid_of(layout, *job.page_size(0)), job.brief
+    side = "landscape" if grid.width > grid.height else "upright"
+    words = f"{counted(grid.count, 'piece')} on a sheet, {grid.columns} × {grid.rows}, {side}."
+    least = brief.bleed.inner + brief.bleed.outer, brief.bleed.head + brief.bleed.foot
+    needed = max((gap for gap, many in zip(least, (grid.columns, grid.rows), strict=True) if many > 1), default=0.0)
+    if layout.gap < needed - 0.01:
+        words += f" Bleed between pieces is cut off; a gap of {show(needed, brief.unit)} keeps it."
+    return words
 
 
 def changed_numbers(live: OpenJob, record_set: str) -> list[int]:

@@ -21,6 +21,7 @@ urlpatterns = [
     path("fit/", merge.fit, name="merge-fit"),
     path("change/", merge.change, name="merge-change"),
     path("as-job/", merge.as_job, name="merge-as-job"),
+    path("sheet/", merge.sheet, name="merge-sheet"),
     path("start/", merge.start, name="merge-start"),
     path("<int:pk>/", merge.status, name="merge-status"),
     path("<int:pk>/stop/", merge.stop, name="merge-stop"),

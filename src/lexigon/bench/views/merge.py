@@ -38,7 +38,7 @@ from lexigon.core.merge.readers.delimited import SEPARATORS
 from lexigon.core.merge.readers.encodings import ENCODINGS
 from lexigon.core.merge.reading import read_records
 from lexigon.core.press.recipes import RECIPES
-from lexigon.core.press.sheets import SHEETS
+from lexigon.core.press.sheets import SHEETS, SheetLayout
 
 PAST = 6
 """Earlier exports that are listed."""
@@ -319,6 +319,16 @@ def _output(job: Job, output: MergeOutput) -> dict[str, Any]:
     if output.state == MergeOutput.WAITING and output.done:
         row["state"] = MergeOutput.RUNNING  # it waits for its chunks
     return row | {"form": output.form, "records": len(output.numbers)}
+
+
+@job_view
+@answers_json
+def sheet(request: HttpRequest, job: Job) -> HttpResponse:
+    """How many pieces are on a sheet of a size (``sheet``) with a ``gap`` between them, in words."""
+    with opened(job.pk) as live:
+        gap = parse(request.GET.get("gap", "") or "0", live.job.brief.unit, minimum=0)
+        layout = SheetLayout(request.GET.get("sheet", "A4"), gap)
+        return JsonResponse({"words": merge_outputs.sheet_words(live.job, layout)})
 
 
 @require_POST

@@ -8,7 +8,7 @@ import { exportFields, exportRooms, tabs } from "./rooms.js";
 import { on, state } from "./state.js";
 
 const { recipe, form, name, sheet, gap, order, flip, marks, records, range } = exportFields;
-const { problem, note, running, words, list, bar, button, stop } = exportRooms;
+const { problem, note, sheetNote, running, words, list, bar, button, stop } = exportRooms;
 const FORMS = { one: "one PDF", each: "a file for each record", sheets: "sheets" };
 let open = null;
 
@@ -20,12 +20,31 @@ function showFields() {
     one.hidden = one.dataset.form !== form.value;
   /** @type {HTMLElement} */ (document.querySelector("[data-records]")).hidden = records.value !== "range";
   tell();
+  tellSheet();
 }
 recipe.addEventListener("change", showFields);
 form.addEventListener("change", showFields);
 records.addEventListener("change", showFields);
 
 const withErrors = () => [...state.verdicts.values()].filter(({ level }) => level === "error").map((one) => one.number);
+
+let asked = 0;
+
+/** How many pieces are on a sheet, and what becomes of their bleed. */
+async function tellSheet() {
+  if (form.value !== "sheets") return;
+  const own = ++asked;
+  let text;
+  try {
+    text = (await get(`${location.pathname}sheet/?${new URLSearchParams({ sheet: sheet.value, gap: gap.value })}`))
+      .words;
+  } catch (error) {
+    text = messageOf(error);
+  }
+  if (own === asked) sheetNote.textContent = text;
+}
+sheet.addEventListener("change", tellSheet);
+gap.addEventListener("input", tellSheet);
 
 /** What is not as it should be before it is exported. */
 function tell() {

@@ -60,6 +60,7 @@ export const exportFields = {
 export const exportRooms = {
   problem: room("export-problem"),
   note: room("export-note"),
+  sheetNote: room("sheet-note"),
   running: room("running"),
   words: room("running-words"),
   list: room("outputs"),
