@@ -242,10 +242,12 @@ def test_a_record_is_adjusted_alone_and_the_adjustment_removed(client: Client, c
 
 
 def test_the_pieces_on_a_sheet_are_counted(client: Client, cards: models.Job) -> None:
-    """85 x 55 mm with bleed of 3 mm on A4 with margins of 10 mm: by hand, five rows of two, three of three with gaps."""
+    """85 x 55 mm with bleed of 3 mm on A4 with margins of 10 mm: by hand, 5 rows of 2, 3 of 3 with gaps."""
     address = f"/job/{cards.pk}/merge/sheet/"
     words = client.get(address, {"sheet": "A4", "gap": "0"}).json()["words"]
-    assert words == ("10 pieces on a sheet, 2 × 5, upright. Bleed between pieces is cut off; a gap of 6 mm keeps it.")
+    assert words == (
+        "10 pieces on a sheet, 2 × 5, upright. Bleed between pieces is cut off. Set a gap of 6 mm to print it."
+    )
     assert (
         client.get(address, {"sheet": "A4", "gap": "6 mm"}).json()["words"] == "9 pieces on a sheet, 3 × 3, landscape."
     )

@@ -78,14 +78,15 @@ def start(
 
 
 def sheet_words(job: model.Job, layout: SheetLayout) -> str:
-    """Return how many pieces are on a sheet, and what becomes of their bleed. Raises LexigonError if none fits."""
+    """Return how many pieces are on a sheet, and whether bleed between them is cut off. Raises LexigonError if none
+    fits."""
     grid, brief = grid_of(layout, *job.page_size(0)), job.brief
     side = "landscape" if grid.width > grid.height else "upright"
     words = f"{counted(grid.count, 'piece')} on a sheet, {grid.columns} × {grid.rows}, {side}."
     least = brief.bleed.inner + brief.bleed.outer, brief.bleed.head + brief.bleed.foot
     needed = max((gap for gap, many in zip(least, (grid.columns, grid.rows), strict=True) if many > 1), default=0.0)
     if layout.gap < needed - 0.01:
-        words += f" Bleed between pieces is cut off; a gap of {show(needed, brief.unit)} keeps it."
+        words += f" Bleed between pieces is cut off. Set a gap of {show(needed, brief.unit)} to print it."
     return words
 
 
