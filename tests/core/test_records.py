@@ -22,6 +22,7 @@ from lexigon.core.merge.kinds import field_facts, kind_of_value
 from lexigon.core.merge.model import RecordError, records_from
 from lexigon.core.merge.readers.delimited import SEPARATORS
 from lexigon.core.merge.reading import read_records
+from lexigon.core.merge.searching import record_filter
 
 WARDENS = [
     ["surname", "first name", "post", "phone", "portrait"],
@@ -428,6 +429,27 @@ def test_facts_of_a_field() -> None:
     assert field_facts("postcode", ["01067", "10115", "80331"]).kind == "code", "a code among numbers makes all codes"
     assert field_facts("mixed", ["1", "x", "2", "y"]).kind == "text"
     assert field_facts("none", ["", " "]).longest == -1
+
+
+@pytest.mark.parametrize(
+    ("search", "numbers"),
+    [
+        ("", [0, 1, 2]),
+        ("brack", [0]),
+        ("post: HIDE", [0, 1]),
+        ("post = hide", [1]),
+        ("post=", [2]),
+        ("post:", [0, 1, 2]),
+        ("at: 7", [0]),
+        ("7:30", [0]),
+        ("a+b = c", [1]),
+    ],
+)
+def test_records_are_searched_in_all_fields_or_in_one(search: str, numbers: list[int]) -> None:
+    rows = [("Ida Brack", "The hide", "at 7:30"), ("a+b = c", "Hide", ""), ("Mara", "", "at: 8")]
+    fields = ("name", "Post", "at")
+    matches = record_filter(search, fields)
+    assert [at for at, row in enumerate(rows) if matches(dict(zip(fields, row, strict=True)))] == numbers
 
 
 def test_limits_are_those_of_the_messages() -> None:

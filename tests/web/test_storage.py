@@ -152,3 +152,11 @@ def test_pages_that_fit_no_longer_are_fitted_by_the_first_request_that_may_write
     assert client.post(f"/job/{job.pk}/settle/").json()["changed"]
     assert len(job_from_json(from_rows(job)).pages) > len(book.pages)
     assert "data-settle" not in client.get(f"/job/{job.pk}/board/").content.decode()
+
+
+def test_a_request_that_would_fill_the_disk_is_refused_before_it_is_read(client: Client, job: models.Job) -> None:
+    answer = client.post(f"/job/{job.pk}/merge/look/", {}, CONTENT_LENGTH=str(2 * 10**9), **JSON)
+    assert answer.status_code == 413
+    assert "smaller parts" in answer.json()["error"]
+    page = client.post(f"/job/{job.pk}/merge/look/", {}, CONTENT_LENGTH=str(2 * 10**9))
+    assert (page.status_code, "text/html" in page["Content-Type"]) == (413, True)

@@ -28,6 +28,30 @@ def expects_json(request: HttpRequest) -> bool:
     return "application/json" in request.headers.get("Accept", "") or request.content_type == "application/json"
 
 
+MOST_REQUEST = 1_500_000_000
+"""Bytes of a request: many pictures that are imported at once. What is larger is refused before it is read."""
+
+
+def answer_trouble(request: HttpRequest, trouble: Trouble) -> HttpResponse:
+    """Return the answer that reports a trouble, in the form that is expected."""
+    if expects_json(request):
+        return JsonResponse({"error": trouble.words}, status=trouble.status)
+    return render(request, "bench/trouble.html", {"trouble": trouble}, status=trouble.status)
+
+
+class RefuseLargeRequests:
+    """Refuses requests that are too large, from their head (RFC 9110, 15.5.14): reading them would fill the disk."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        length = request.headers.get("Content-Length", "")
+        if length.isdecimal() and int(length) > MOST_REQUEST:
+            return answer_trouble(request, TOO_LARGE)
+        return self.get_response(request)
+
+
 READS = ("GET", "HEAD", "OPTIONS")
 
 
@@ -75,6 +99,4 @@ class AnswerErrors:
             if reason is None:
                 log.error("%s %s", request.method, request.path, exc_info=error)
             trouble = reason or UNKNOWN
-        if expects_json(request):
-            return JsonResponse({"error": trouble.words}, status=trouble.status)
-        return render(request, "bench/trouble.html", {"trouble": trouble}, status=trouble.status)
+        return answer_trouble(request, trouble)

@@ -80,6 +80,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "lexigon.bench.middleware.RefuseLargeRequests",
     "lexigon.bench.middleware.MarkReads",
     "lexigon.bench.middleware.WriteNumbers",
     "lexigon.bench.middleware.AnswerErrors",

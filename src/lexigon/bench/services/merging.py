@@ -32,6 +32,7 @@ from lexigon.core.merge.model import MOST_VALUE, Recognition, RecordError, Recor
 from lexigon.core.merge.reading import read_records
 from lexigon.core.merge.reloading import Reload, reloaded
 from lexigon.core.merge.repeating import RepeatedPages, repeated_object
+from lexigon.core.merge.searching import record_filter
 from lexigon.core.merge.storage import CellChange, RecordRows, Row, pack
 from lexigon.core.merge.verdicts import RecordCheck, Verdict
 from lexigon.core.numerals import integer
@@ -205,7 +206,7 @@ def table(merge: LiveMerge, query: TableQuery) -> dict[str, Any]:
     """Return rows of the table: ``rows`` (number, whether it is merged, values), their ``total``, and the ``numbers``
     before and after each for stepping."""
     merger, names = merge.merger, merge.records.names
-    needle = query.search.strip().casefold()
+    matches = record_filter(query.search, names)
     rows: list[tuple[int, bool, dict[str, str]]] = []
     for number in range(len(merger.rows)):
         on = merger.rows.row(number).on
@@ -215,7 +216,7 @@ def table(merge: LiveMerge, query: TableQuery) -> dict[str, Any]:
         if query.show in ("ready", "warning", "error") and (verdict is None or not on or verdict.level != query.show):
             continue
         record = merger.record(number)
-        if needle and not any(needle in value.casefold() for value in record.values()):
+        if not matches(record):
             continue
         rows.append((number, on, record))
     if query.sort in names:

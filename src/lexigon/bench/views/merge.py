@@ -60,6 +60,7 @@ def merge(request: HttpRequest, job: Job) -> HttpResponse:
             "sheets": [(key, name) for key, (name, _, _) in SHEETS.items()],
         }
         state = _state(live) | {"key": job.pk, "separators": SEPARATORS, "encodings": list(ENCODINGS)}
+        state["largest"] = LARGEST
     past = MergeOutput.objects.filter(job=job).exclude(state=MergeOutput.STOPPED)[:PAST]
     context["state"] = state | {"outputs": [_output(job, one) for one in past]}
     return render(request, "bench/merge.html", context)

@@ -1,6 +1,9 @@
 // Requests to the server. Every error that reaches a caller is an HttpError with words for the user.
 import { Cancelled, HttpError } from "./errors.js";
-import { timeOfDay } from "./numerals.js";
+import { counted as figure, timeOfDay } from "./numerals.js";
+
+/** In a request; the server refuses more (`middleware.py`) without reading it, and browsers then see no answer. */
+const MOST_BYTES = 1_500_000_000;
 
 const token = () => document.querySelector('meta[name="csrf"]').content;
 
@@ -74,7 +77,12 @@ export const post = (url, data, signal) =>
     headers: { "Content-Type": "application/json" },
   });
 /** @param {string} url @param {FormData} form @param {AbortSignal} [signal] - that cancels it */
-export const upload = (url, form, signal) => request(url, { signal, method: "POST", body: form });
+export async function upload(url, form, signal) {
+  const bytes = [...form.values()].reduce((sum, one) => sum + (one instanceof Blob ? one.size : 0), 0);
+  if (bytes > MOST_BYTES)
+    throw new HttpError(`At most ${figure(MOST_BYTES / 1e6)} MB can be sent at once. Send smaller files.`, 413);
+  return request(url, { signal, method: "POST", body: form });
+}
 
 export const clock = (date = new Date()) => timeOfDay(date);
 

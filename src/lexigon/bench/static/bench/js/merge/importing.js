@@ -194,7 +194,15 @@ async function take(files) {
   const pictures = files.filter(({ name }) => !RECORDS.test(name));
   if (pictures.length) await importPictures(pictures);
   for (const one of pictures) if (await hasRecords(one)) records.push(one);
-  for (const one of records) await importRecords(one);
+  for (const one of records) {
+    if (one.size > state.largest) {
+      const [own, most] = [one.size, state.largest].map((bytes) => counted(Math.round(bytes / 1e6)));
+      toast(
+        `“${one.name}” has ${own} MB; a file of records has at most ${most} MB. Split it into several files.`,
+        true,
+      );
+    } else await importRecords(one);
+  }
 }
 
 /** The files of a drop, those in folders included. */

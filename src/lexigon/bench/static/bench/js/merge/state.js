@@ -17,6 +17,8 @@ export const state = {
   key: /** @type {string} */ (given.key),
   separators: /** @type {Record<string, string>} */ (given.separators),
   encodings: /** @type {string[]} */ (given.encodings),
+  /** Bytes of a file of records. */
+  largest: /** @type {number} */ (given.largest),
   outputs: /** @type {any[]} */ (given.outputs),
   sets: /** @type {RecordSet[]} */ (given.sets),
   bound: /** @type {boolean} */ (given.bound),
