@@ -543,6 +543,16 @@ def test_a_merge_becomes_a_job_that_prints_the_same(job: Job, find: Find) -> Non
         assert pictures[0].tobytes() == pictures[1].tobytes()
 
 
+def test_a_merge_with_too_many_stories_becomes_no_job(job: Job, find: Find, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A job with more could not be opened again."""
+    cards = merger_of(job, find)
+    prices = merger_of(price_list(), stored(price_files()))
+    monkeypatch.setattr("lexigon.core.merge.merged_job.MOST_ENTRIES", 20)
+    for merger in (cards, prices):
+        with pytest.raises(LexigonError, match="at most 20 stories; these records would need"):
+            merged_job(merger, merger.numbers(), "Too many")
+
+
 # Several records on a page
 
 

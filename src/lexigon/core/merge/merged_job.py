@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from lexigon.core.document.limits import MOST_PAGES
+from lexigon.core.document.limits import MOST_ENTRIES, MOST_PAGES
 from lexigon.core.document.model import SIDES, Job, all_in
 from lexigon.core.document.story_text import new_id
 from lexigon.core.editing.clipping import clipped
@@ -24,7 +24,7 @@ def merged_job(merger: Merger, numbers: Sequence[int], name: str) -> Job:
     LexigonError where bound text or objects are not on the pages themselves. Where an object is repeated for all
     records, each page has several."""
     if repeated_object(merger.job) is not None:
-        return repeated_job(merger, numbers, name)
+        return _checked(repeated_job(merger, numbers, name))
     merger.reset()
     job = job_from_plain(plain(merger.job))
     _check(job)
@@ -46,7 +46,17 @@ def merged_job(merger: Merger, numbers: Sequence[int], name: str) -> Job:
             pages.append(replace(page, id=new_id("g"), objects=own_objects, bindings=(), reading=()))
     gone = {one.story for page in job.pages for one in all_in(page.objects) if one.story}
     job.stories = {key: story for key, story in job.stories.items() if key not in gone}
-    return replace(job, id=new_id("j"), name=name, pages=pages, record_sets={}, record_adjustments={})
+    return _checked(replace(job, id=new_id("j"), name=name, pages=pages, record_sets={}, record_adjustments={}))
+
+
+def _checked(job: Job) -> Job:
+    """Return a job. Raises LexigonError if it has more stories than can be opened again."""
+    if len(job.stories) > MOST_ENTRIES:
+        raise LexigonError(
+            f"A job has at most {integer(MOST_ENTRIES)} stories; these records would need {integer(len(job.stories))}. "
+            "Select fewer records, or export a PDF."
+        )
+    return job
 
 
 def _check(job: Job) -> None:
