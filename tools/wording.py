@@ -94,6 +94,7 @@ def counts() -> dict[str, dict[str, int]]:
 
 VERBS = frozenset(
     [
+        "accept",
         "add",
         "adjust",
         "align",
@@ -120,6 +121,7 @@ VERBS = frozenset(
         "duplicate",
         "edit",
         "empty",
+        "end",
         "enlarge",
         "exclude",
         "export",
@@ -129,6 +131,7 @@ VERBS = frozenset(
         "fit",
         "flip",
         "follow",
+        "forget",
         "format",
         "gather",
         "go",
@@ -139,7 +142,6 @@ VERBS = frozenset(
         "intersect",
         "join",
         "learn",
-        "forget",
         "link",
         "lock",
         "make",
@@ -161,6 +163,7 @@ VERBS = frozenset(
         "release",
         "remove",
         "rename",
+        "reopen",
         "repeat",
         "replace",
         "reset",
@@ -191,7 +194,6 @@ VERBS = frozenset(
         "unlock",
         "update",
         "zoom",
-        "end",
     ]
 )
 """What commands and lines of the history may begin with."""

@@ -146,6 +146,7 @@ def rich_job() -> Job:
     workspace.do(do.PutRecords("Wardens", ("id", "name"), (FILE,), 3))
     (records,) = workspace.job.record_sets
     workspace.do(do.AdjustRecord(records, "1", workspace.job.pages[0].objects[0].id, move=(2.0, 0.0)))
+    workspace.do(do.AcceptFinding("hidden layer", "0a1b2c", "The layer “Notes” is hidden.", "for the editor"))
     table = next(iter(workspace.job.tables))
     workspace.do(do.JoinCells(Cells(table, 1, 0, 2, 1)))
     return workspace.job
@@ -495,6 +496,8 @@ def special(kind: str, values: Values) -> dict[str, Any] | None:
         )
     if kind in ("PutRecords", "ChangeRecordSet", "RemoveRecordSet", "AdjustRecord", "RemoveRecordAdjustment"):
         return _of_records(kind, job, dice, fresh)
+    if kind == "ReopenFinding":
+        return {"id": next(iter(job.acceptances))}
     if kind == "MoveMarking":
         return {"id": dice.choice(list(job.markings)), "to": dice.choice((0, 1))}
     return None

@@ -93,6 +93,7 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
                 "table_styles",
                 "record_sets",
                 "record_adjustments",
+                "acceptances",
             )
         )
     }

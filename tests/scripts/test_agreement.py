@@ -269,6 +269,7 @@ def test_elements_of_a_template_are_asked_for_by_whom_they_belong_to() -> None:
     one place."""
     at_home = {
         "board/rooms.js",
+        "check/rooms.js",
         "flatplan/rooms.js",
         "flatplan/slip.js",
         "merge/rooms.js",

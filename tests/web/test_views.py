@@ -311,8 +311,10 @@ def test_findings_of_the_job_are_listed_before_a_file_is_made_and_beside_it(clie
             [AddTextFrame(page, Rect(40, 40, 60, 30), text="Far too many words for so small a frame. " * 4)], job.owner
         )
     before = client.get(f"/job/{job.pk}/press/").content.decode()
-    assert "1 finding in this job" in before
-    assert "page=3" in before
+    assert "1 error" in before
+    assert f"/job/{job.pk}/check/" in before
+    (row,) = findings(client, job)
+    assert (row["kind"], row["page"]) == ("overset", 3)
     answer = post(client, f"/job/{job.pk}/press/start/", recipe="print", pages="1-3").json()
     (found,) = answer["findings"]
     assert (found["page"], "words do not fit" in found["text"] or "do not fit" in found["text"]) == (2, True)
@@ -558,11 +560,12 @@ def test_what_waits_is_told_on_the_strip_and_on_press(client: Client, job: model
         page = live.job.pages[0].id
         live.do([AddTextFrame(page, Rect(60, 60, 90, 16), text="one\ntwo\nthree")], user)
         live.do([AddTextFrame(page, Rect(-900, 60, 90, 90), text="off")], user)
-    for place in ("board", "flatplan", "manuscript", "press"):
+    for place in ("board", "flatplan", "manuscript", "check", "press"):
         assert b'class="count"' in client.get(f"/job/{job.pk}/{place}/").content, place
-    told = client.get(f"/job/{job.pk}/press/").content.decode()
-    assert "of “Text 1” do not fit." in told
-    assert "1 object lies completely off the page" in told
+    assert "2 errors, 1 warning" in client.get(f"/job/{job.pk}/press/").content.decode()
+    texts = " ".join(one["text"] for one in findings(client, job))
+    assert "of “Text 1” do not fit." in texts
+    assert "1 object lies completely off the page" in texts
 
 
 PUBLIC = {"sign-in", "sign-up", "sign-out", "enter-demo", "fonts-css"}
@@ -619,20 +622,59 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
     assert models.KeptSetup.objects.filter(pk=setup.pk).exists()
 
 
+def findings(client: Client, job: models.Job) -> list[dict[str, Any]]:
+    """The open findings, as the place Check lists them."""
+    page = client.get(f"/job/{job.pk}/check/").content.decode()
+    match = re.search(r'<script id="check-state" type="application/json">(.*?)</script>', page)
+    assert match is not None
+    rows: list[dict[str, Any]] = json.loads(match[1])["open"]
+    return rows
+
+
 def test_a_finding_is_mended_in_one_step_and_undone(client: Client, job: models.Job) -> None:
     with opened(job.pk) as live:
         story, width = live.job.main_story or "", live.job.text_area(0).width
         live.do([AddInlay(story, Place("^", 0), Place("^", 0), width + 40, 30.0, "Plate")], None)
-    page = client.get(f"/job/{job.pk}/press/").content.decode()
-    assert "1 object in the text is wider than the column" in page
-    assert 'data-fix="scale to column"' in page
-    wrong = client.post(f"/job/{job.pk}/press/fix/", '{"fix": "paint it"}', content_type="application/json")
+    (row,) = (one for one in findings(client, job) if one["kind"] == "wider than the column")
+    assert row["fix"] == "scale to column"
+    assert row["why"]
+    spot = client.get(f"/job/{job.pk}/check/spot/", {"page": row["page"], "subject": row["subject"]}).json()
+    assert spot["svg"]
+    assert client.get(f"/job/{job.pk}/check/spot/", {"page": 9999}).status_code == 400
+    wrong = client.post(f"/job/{job.pk}/check/fix/", '{"fix": "paint it"}', content_type="application/json")
     assert wrong.status_code == 400
     asked = '{"fix": "scale to column"}'
-    assert client.post(f"/job/{job.pk}/press/fix/", asked, content_type="application/json").status_code == 200
-    assert b"wider than the column" not in client.get(f"/job/{job.pk}/press/").content
+    assert client.post(f"/job/{job.pk}/check/fix/", asked, content_type="application/json").status_code == 200
+    assert row["kind"] not in [one["kind"] for one in findings(client, job)]
     client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
-    assert b"wider than the column" in client.get(f"/job/{job.pk}/press/").content
+    assert row["kind"] in [one["kind"] for one in findings(client, job)]
+
+
+def test_a_finding_is_accepted_with_a_reason(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        live.do([ChangeBrief(replace(live.job.brief, binding="stitched")), AddPages(0)], None)
+        live.do([AddPages(0, 4 - len(live.job.pages) % 4 + 1)], None)
+    (row,) = (one for one in findings(client, job) if one["kind"] == "binding")
+    press = client.get(f"/job/{job.pk}/press/").content.decode()
+    assert "1 error" in press
+    intent = {
+        "do": "accept-finding",
+        "kind": row["kind"],
+        "mark": row["mark"],
+        "text": row["text"],
+        "reason": "A dummy",
+    }
+    address = f"/job/{job.pk}/check/change/"
+    answer = client.post(address, {"intents": [intent]}, content_type="application/json").json()
+    assert row["mark"] not in [one["mark"] for one in answer["open"]]
+    (accepted,) = answer["accepted"]
+    assert accepted["reason"] == "A dummy"
+    assert "1 error" not in client.get(f"/job/{job.pk}/press/").content.decode()
+    empty = client.post(address, {"intents": [intent | {"reason": " "}]}, content_type="application/json")
+    assert empty.status_code == 400
+    reopen = {"do": "reopen-finding", "id": accepted["acceptance"]}
+    answer = client.post(address, {"intents": [reopen]}, content_type="application/json").json()
+    assert row["mark"] in [one["mark"] for one in answer["open"]]
 
 
 def test_blank_pages_are_added_up_to_what_the_binding_can_make(client: Client, job: models.Job) -> None:
@@ -642,11 +684,11 @@ def test_blank_pages_are_added_up_to_what_the_binding_can_make(client: Client, j
         if pages % 4 == 0:
             live.do([AddPages(pages)], None)
         pages = len(live.job.pages)
-    page = client.get(f"/job/{job.pk}/press/").content.decode()
-    assert "needs a multiple of 4" in page
-    assert "Add blank pages at the end" in page
+    (row,) = (one for one in findings(client, job) if one["kind"] == "binding")
+    assert "needs a multiple of 4" in row["text"]
+    assert row["fix_label"] == "Add blank pages at the end"
     asked = '{"fix": "add blank pages"}'
-    assert client.post(f"/job/{job.pk}/press/fix/", asked, content_type="application/json").status_code == 200
+    assert client.post(f"/job/{job.pk}/check/fix/", asked, content_type="application/json").status_code == 200
     with opened(job.pk) as live:
         made = live.job.pages
         assert len(made) == max(-(-pages // 4) * 4, 8)

@@ -12,6 +12,7 @@ PLACES = (
     ("board", "Board"),
     ("manuscript", "Manuscript"),
     ("merge", "Merge"),
+    ("check", "Check"),
     ("press", "Press"),
 )
 

@@ -338,7 +338,7 @@ class PourForm:
 class FixForm:
     """The fix to apply to a finding."""
 
-    fix: Literal["scale to column", "add blank pages"]
+    fix: Literal["scale to column", "add blank pages", "move onto the page", "move into the safe zone"]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -35,6 +35,7 @@ COMMANDS = {
     "merge": "Export a job with each of its records",
     "export": "Export a job as PDF or page images",
     "publication": "Number, match and export several jobs as one publication",
+    "check": "Check a job before it is printed",
     "facts": "Show the facts of a PDF or a job",
     "demo": "Start Lexigon with demo jobs",
     "serve": "Run the web server of an installation",

@@ -39,6 +39,7 @@ urlpatterns = [
     path("comments/", include(comments_urls)),
     path("manuscript/", include("lexigon.bench.urls.manuscript")),
     path("merge/", include("lexigon.bench.urls.merge")),
+    path("check/", include("lexigon.bench.urls.check")),
     path("press/", include("lexigon.bench.urls.press")),
     path("", include("lexigon.bench.urls.board")),
 ]

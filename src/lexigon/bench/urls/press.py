@@ -6,7 +6,6 @@ from lexigon.bench.views import press
 
 urlpatterns = [
     path("", press.press, name="press"),
-    path("fix/", press.fix, name="press-fix"),
     path("start/", press.start, name="press-start"),
     path("<int:pk>/", press.status, name="press-status"),
     path("<int:pk>/stop/", press.stop, name="press-stop"),

@@ -12,17 +12,17 @@ from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import ExportForm, FixForm, parse_request
+from lexigon.bench.forms import ExportForm, parse_request
 from lexigon.bench.models import Job, Output, PressWork, Role
 from lexigon.bench.services import outputs, store, work
 from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core import lengths
-from lexigon.core.check.findings import FIXES, findings_of
-from lexigon.core.check.fixes import intents_for
+from lexigon.core.check.report import report_of
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.pdf.variants import VARIANTS
+from lexigon.core.plural import counted
 from lexigon.core.press.images import page_image
 from lexigon.core.press.proofing import proof_png
 from lexigon.core.press.recipes import RECIPES
@@ -106,27 +106,15 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         due = is_due(live, request.user)
         count, unit = len(live.job.pages), live.job.brief.unit
-        findings = findings_of(live.workspace.composition)
-        labels = live.workspace.composition.values.labels
+        counts = report_of(live.workspace.composition).counts()
         masters = (live.job.master_of(index) for index in range(count))
         on_their_side = any(master is not None and master.turned for master in masters)
-        look = [
-            (
-                finding.text,
-                finding.page + 1 if finding.page is not None else 0,
-                labels[finding.page] if finding.page is not None else "",
-                finding.fix,
-                FIXES.get(finding.fix, ""),
-            )
-            for finding in findings
-        ]
     past = [_outputs(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
     state = {
         "outputs": past,
         "start": reverse("press-start", args=[job.pk]),
         "board": reverse("board", args=[job.pk]),
         "chosen": past[0]["recipe"] if past else "print",
-        "fix": reverse("press-fix", args=[job.pk]),
         "landscape": {recipe.id: recipe.landscape for recipe in RECIPES.values()},
     }
     context = {
@@ -134,8 +122,8 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         "recipes": [(recipe, recipe.describe(unit)) for recipe in RECIPES.values()],
         "pages": count,
         "state": state,
-        "look": look,
-        "waiting": len(look),
+        "findings": ", ".join(counted(count, level) for level, count in counts.items() if count),
+        "waiting": sum(counts.values()),
         "due": due,
         "on_their_side": on_their_side,
     }
@@ -154,18 +142,6 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
     options = {"landscape": form.landscape} if form.landscape else {}
     output = outputs.start(job, form.recipe, form.pages, count, request.user, options)
     return JsonResponse(_outputs(job, output))
-
-
-@require_POST
-@job_view
-@answers_json
-def fix(request: HttpRequest, job: Job) -> HttpResponse:
-    """Do what a finding says can be done about it in one step."""
-    form = parse_request(request, FixForm)
-    with opened(job.pk) as live:
-        if intents := intents_for(form.fix, live.workspace.composition):
-            live.do(intents, request.user)
-        return JsonResponse({"waiting": len(findings_of(live.workspace.composition))})
 
 
 @job_view

@@ -52,7 +52,7 @@ def codes(composition: Composition) -> Iterator[Finding]:
             try:
                 size = fitted(frame.code, frame.rect).module / MM
             except CodeError as error:
-                yield Finding("code", f"A code cannot be made: {error}", index)
+                yield Finding("code", f"A code cannot be made: {error}", index, subject=frame.id)
                 continue
             least, most = frame.code.symbology.module
             if size < least - 1e-6:
@@ -60,13 +60,13 @@ def codes(composition: Composition) -> Iterator[Finding]:
                     f"A code’s modules are {size:.2f} mm wide, less than {least:g} mm. Readers may fail. Enlarge its "
                     "frame."
                 )
-                yield Finding("code too small", words, index)
+                yield Finding("code too small", words, index, subject=frame.id)
             elif size > most + 1e-6:
                 words = (
                     f"A code’s modules are {size:.2f} mm wide, more than {most:g} mm. Shop scanners may fail. Reduce "
                     "its frame."
                 )
-                yield Finding("code too large", words, index)
+                yield Finding("code too large", words, index, subject=frame.id)
             ink = palette.colour(frame.code.ink.swatch, frame.code.ink.tint)
             ground = _ground(composition, palette, index, frame)
             if luminance(ground) - luminance(ink) < LEAST_CONTRAST:
@@ -75,7 +75,8 @@ def codes(composition: Composition) -> Iterator[Finding]:
                     "A code has too little contrast with its background. Readers may fail. Use a darker ink or a "
                     "lighter background.",
                     index,
+                    subject=frame.id,
                 )
             elif not frame.code.symbology.message and ground.rgb[0] - ink.rgb[0] < LEAST_CONTRAST:
                 words = "Bars in this colour are invisible to the red light of scanners. Use black, blue or green."
-                yield Finding("code contrast", words, index)
+                yield Finding("code contrast", words, index, subject=frame.id)

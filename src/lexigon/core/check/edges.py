@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import Finding, rule
 from lexigon.core.document.forms.sheets import folds_of, panel_at, panels_of
-from lexigon.core.document.model import Object, bounds_of
+from lexigon.core.document.model import Object, Page, bounds_of
 from lexigon.core.editing.intents import ChangeFrame
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.wide_frames import too_wide
@@ -38,7 +38,7 @@ class Reach:
 @rule(at_once=True)
 def edges(composition: Composition) -> Iterator[Finding]:
     for index, trim, reaches in _pages(composition):
-        yield from _off(reaches, trim, index)
+        yield from _off(reaches, trim, index, _movable(composition.job.pages[index]))
         if composition.job.brief.form is not None:
             inside = [one for one in reaches if one.box.overlaps(trim, SLACK)]
             yield from _in_the_way(composition, inside, index)
@@ -75,12 +75,17 @@ def moved_within(composition: Composition, safe: bool) -> Iterator[ChangeFrame]:
             if safe:
                 area = safe_area(panel_at(panels, one.box), job.brief.safe) if one.box.overlaps(trim, SLACK) else None
             frame = next((f for f in job.pages[index].frames if f.id == one.id), None)
-            if area is None or frame is None or frame.rect is None or frame.locked or one.box.within(area, SLACK):
+            if area is None or frame is None or frame.rect is None or one.box.within(area, SLACK):
                 continue
-            if frame.place is None or frame.place.map is not None:
+            if frame.id not in _movable(job.pages[index]):
                 continue
             handled.add(one.id)
             yield ChangeFrame(job.pages[index].id, frame.id, rect=_within(frame.rect, area))
+
+
+def _movable(page: Page) -> set[str]:
+    """The ids of the objects of a page that fixes move: neither locked nor rotated, nor placed by the margins."""
+    return {one.id for one in page.frames if one.place is not None and one.place.map is None and not one.locked}
 
 
 def _within(rect: Rect, area: Rect) -> Rect:
@@ -122,28 +127,25 @@ def _mapped(box: Rect, map_: Affine | None) -> Rect:
     return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
 
 
-def _off(reaches: list[Reach], trim: Rect, index: int) -> Iterator[Finding]:
+def _off(reaches: list[Reach], trim: Rect, index: int, movable: set[str]) -> Iterator[Finding]:
     """Lines beyond the trim, frame by frame."""
-    by_frame: dict[str, tuple[int, int]] = {}
+    by_frame: dict[tuple[str, str], tuple[int, int]] = {}
     for one in reaches:
         if one.box.within(trim, SLACK):
             continue
-        gone, cut = by_frame.get(one.frame, (0, 0))
-        by_frame[one.frame] = (gone, cut + 1) if one.box.overlaps(trim, SLACK) else (gone + 1, cut)
-    for name, (gone, cut) in by_frame.items():
+        key = one.id, one.frame
+        gone, cut = by_frame.get(key, (0, 0))
+        by_frame[key] = (gone, cut + 1) if one.box.overlaps(trim, SLACK) else (gone + 1, cut)
+    for (subject, name), (gone, cut) in by_frame.items():
+        fix = ON_PAGE if subject in movable else ""
         if gone:
             verb = "is off the page and does" if gone == 1 else "are off the page and do"
-            yield Finding(
-                "words off the page", f"{counted(gone, 'line')} of “{name}” {verb} not print.", index, ON_PAGE
-            )
+            words = f"{counted(gone, 'line')} of “{name}” {verb} not print."
+            yield Finding("words off the page", words, index, fix, subject)
         if cut:
             verb = "is" if cut == 1 else "are"
-            yield Finding(
-                "words cut off",
-                f"{counted(cut, 'line')} of “{name}” {verb} cut off by the edge of the page.",
-                index,
-                ON_PAGE,
-            )
+            words = f"{counted(cut, 'line')} of “{name}” {verb} cut off by the edge of the page."
+            yield Finding("words cut off", words, index, fix, subject)
 
 
 def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> Iterator[Finding]:
@@ -152,34 +154,29 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
     panels = panels_of(job.brief, job.papers, index)
     along, folds = folds_of(job.brief, job.papers, index)
     code = bar_code_area(job.brief, job.papers) if index == 0 else None
-    across, near, under = set[str](), set[str](), set[str]()
+    across, near, under = dict[str, str](), dict[str, str](), dict[str, str]()
     for one in reaches:
         box = one.box
         begin, end = (box.x, box.right) if along == "x" else (box.y, box.foot)
         if any(begin < at - SLACK and end > at + SLACK for at in folds):
-            across.add(one.frame)
+            across[one.id] = one.frame
             continue
         panel = panel_at(panels, box)
         safe = safe_area(panel, job.brief.safe)
         if safe is not None and not box.within(safe, SLACK):
-            near.add(one.frame)
+            near[one.id] = one.frame
         if code is not None and box.overlaps(code, SLACK):
-            under.add(one.frame)
-    for name in sorted(across):
-        yield Finding("words across a fold", f"Words of “{name}” cross a fold. Move the text into one panel.", index)
-    for name in sorted(near):
-        yield Finding(
-            "words near an edge",
-            f"Words of “{name}” are outside the safe zone of their panel. They may be trimmed or folded.",
-            index,
-            IN_SAFE_ZONE,
-        )
-    for name in sorted(under):
-        yield Finding(
-            "words under the bar code",
-            f"Words of “{name}” are in the area reserved for the bar code. Move the text away.",
-            index,
-        )
+            under[one.id] = one.frame
+    for key, name in across.items():
+        words = f"Words of “{name}” cross a fold. Move the text into one panel."
+        yield Finding("words across a fold", words, index, subject=key)
+    for key, name in near.items():
+        words = f"Words of “{name}” are outside the safe zone of their panel. They may be trimmed or folded."
+        fix = IN_SAFE_ZONE if key in _movable(job.pages[index]) else ""
+        yield Finding("words near an edge", words, index, fix, key)
+    for key, name in under.items():
+        words = f"Words of “{name}” are in the area reserved for the bar code. Move the text away."
+        yield Finding("words under the bar code", words, index, subject=key)
 
 
 @rule(at_once=True)

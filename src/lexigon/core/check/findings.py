@@ -1,4 +1,4 @@
-"""Findings, and the list of the checks that make them."""
+"""Findings, and the registry of the checks that make them: one function for each."""
 
 from __future__ import annotations
 
@@ -6,6 +6,8 @@ from collections.abc import Callable, Collection, Iterable, Iterator
 from dataclasses import dataclass
 from importlib import import_module
 
+from lexigon.core.check.acceptance import Marks
+from lexigon.core.check.kinds import KINDS, Level
 from lexigon.core.flow.composition import Composition
 
 SUBJECTS = ("room", "edges", "layers", "pages", "pictures", "inks", "fine", "codes", "type", "listings", "binding")
@@ -14,13 +16,22 @@ SUBJECTS = ("room", "edges", "layers", "pages", "pictures", "inks", "fine", "cod
 
 @dataclass(slots=True, frozen=True)
 class Finding:
-    """``kind`` is for scripts, ``text`` one plain line; ``page`` is an index, where it is of one place."""
+    """What a check found: what is wrong, and what to do about it, in one plain line."""
 
     kind: str
+    """Its name in ``KINDS``."""
     text: str
     page: int | None = None
+    """The index of its page, if it is in one place."""
     fix: str = ""
     """The name of its fix in ``FIXES``, if it has one."""
+    subject: str = ""
+    """The id of the object, story, layer or other entry that it is about, if it is one alone."""
+
+    @property
+    def level(self) -> Level:
+        """Return how grave it is."""
+        return KINDS[self.kind].level
 
 
 Check = Callable[[Composition], Iterable[Finding]]
@@ -52,13 +63,30 @@ def rule(*, at_once: bool = False) -> Callable[[Check], Check]:
 
 
 def findings_of(composition: Composition, subjects: Collection[str] = SUBJECTS) -> list[Finding]:
-    """All there is to look at in a job, the gravest first; of some ``subjects`` alone where these are given."""
-    return [finding for one in _rules() if one.subject in subjects for finding in one.check(composition)]
+    """Return the findings of a job that are not accepted, the subjects on which most depends first; those of some
+    ``subjects`` alone if these are given."""
+    rules = (one for one in _rules() if one.subject in subjects)
+    return _unaccepted(composition, (finding for one in rules for finding in one.check(composition)))
 
 
 def count_at_once(composition: Composition) -> int:
     """Return the number of findings that do not need the stories."""
-    return sum(len(list(one.check(composition))) for one in _rules() if one.at_once)
+    rules = (one for one in _rules() if one.at_once)
+    return len(_unaccepted(composition, (finding for one in rules for finding in one.check(composition))))
+
+
+def all_findings(composition: Composition) -> list[Finding]:
+    """Return the findings of a job, those that are accepted included."""
+    return [finding for one in _rules() for finding in one.check(composition)]
+
+
+def _unaccepted(composition: Composition, findings: Iterable[Finding]) -> list[Finding]:
+    """Return the findings without those that are accepted."""
+    job = composition.job
+    if not job.acceptances:
+        return list(findings)
+    accepted, marks = {one.mark for one in job.acceptances.values()}, Marks(job)
+    return [one for one in findings if marks.of(one) not in accepted]
 
 
 def _rules() -> Iterator[Rule]:

@@ -51,7 +51,7 @@ def fine_lines(composition: Composition) -> Iterator[Finding]:
                     f"A line of {weight:g} pt at {name} is printed in several inks, so that small shifts on press give "
                     f"it coloured edges. Use one ink, or make it heavier than {THIN:g} pt."
                 )
-                yield Finding("fine line", words, index)
+                yield Finding("fine line", words, index, subject=frame.id)
 
 
 @rule()
@@ -81,4 +81,4 @@ def fine_type(composition: Composition) -> Iterator[Finding]:
             f"Type of {smallest[0]:g} pt is printed in three or more inks, so that small shifts on press make it hard "
             f"to read. Use black or another single ink, or set it in {SMALL:g} pt or more."
         )
-        yield Finding("fine type", words, composition.page_of(*smallest[1:]))
+        yield Finding("fine type", words, composition.page_of(*smallest[1:]), subject=smallest[1])

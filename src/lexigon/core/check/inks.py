@@ -40,7 +40,7 @@ def too_much_ink(composition: Composition) -> Iterator[Finding]:
                 f"{what} has {mark.total * 100:.0f} % ink. More than {MOST_INK * 100:.0f} % smears and does not dry. "
                 "Reduce the inks of its swatch, or use more black and less of the colours."
             )
-            yield Finding("too much ink", words, index)
+            yield Finding("too much ink", words, index, subject=mark.owner)
 
 
 @rule()
@@ -68,7 +68,7 @@ def white_overprint(composition: Composition) -> Iterator[Finding]:
                     f"{name} is white and set to overprint. White has no ink, so the object will not print. Switch its "
                     "overprint off."
                 )
-                yield Finding("white overprint", words, index)
+                yield Finding("white overprint", words, index, subject=frame.id)
 
 
 def _touches(box: Rect, width: float, height: float) -> bool:

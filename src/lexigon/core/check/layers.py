@@ -21,4 +21,4 @@ def hidden_layers(composition: Composition) -> Iterator[Finding]:
         if count := len(holders):
             are = "is" if count == 1 else "are"
             text = f"The layer “{layer.name}” is hidden: {counted(count, 'object')} on it {are} not printed."
-            yield Finding("hidden layer", text, job.page_index(holders[0]))
+            yield Finding("hidden layer", text, job.page_index(holders[0]), subject=layer.id)

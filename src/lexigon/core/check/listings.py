@@ -27,6 +27,7 @@ def references(composition: Composition) -> Iterator[Finding]:
                         "broken reference",
                         f"{what} refers to a place that is no longer in the job, and shows {text or 'nothing'}.",
                         page,
+                        subject=key,
                     )
 
 
@@ -42,4 +43,5 @@ def listings(composition: Composition) -> Iterator[Finding]:
             both += [f"{counted(len(conflicts), 'place')} to decide on"] if conflicts else []
             place = first_place(composition, listing)
             page = composition.where.page(*place) if place else None
-            yield Finding("stale listing", f"The listing “{listing.name}” is not up to date: {', '.join(both)}.", page)
+            text = f"The listing “{listing.name}” is not up to date: {', '.join(both)}."
+            yield Finding("stale listing", text, page, subject=listing.id)

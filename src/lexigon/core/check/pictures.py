@@ -42,6 +42,7 @@ def missing(composition: Composition) -> Iterator[Finding]:
                 f"The file of “{file.name}” is missing, and a crossed box is printed. Import the file again or replace "
                 "the picture.",
                 index,
+                subject=frame.id,
             )
 
 
@@ -60,7 +61,7 @@ def coarse(composition: Composition) -> Iterator[Finding]:
                 f"“{file.name}” has {ppi:.0f} ppi at its present size. Below {LEAST_PPI:.0f} ppi pictures look soft in "
                 "print. Reduce its frame or use a larger picture."
             )
-            yield Finding("coarse picture", words, index)
+            yield Finding("coarse picture", words, index, subject=frame.id)
 
 
 FAULTS = {
@@ -99,4 +100,5 @@ def placed_faults(composition: Composition) -> Iterator[Finding]:
                 continue
             reported.add((file.id, fault))
             kind, words = FAULTS[fault.kind]
-            yield Finding(kind, f"“{file.name}”, page {file.page}: {words.format(name=fault.name)}", index)
+            text = f"“{file.name}”, page {file.page}: {words.format(name=fault.name)}"
+            yield Finding(kind, text, index, subject=frame.id)

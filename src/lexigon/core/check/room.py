@@ -28,7 +28,7 @@ SLACK = 0.5
 @rule()
 def rows(composition: Composition) -> Iterator[Finding]:
     """Find rows of tables that are higher than their column, and run out of it."""
-    for flow in composition.flows.values():
+    for flow_id, flow in composition.flows.items():
         for column in flow.columns:
             for block in column.blocks:
                 if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
@@ -36,20 +36,20 @@ def rows(composition: Composition) -> Iterator[Finding]:
                         "A table row is higher than its column and runs out at the bottom. Shorten it, split it into "
                         "two rows, or allow rows to split."
                     )
-                    yield Finding("row too high", words, column.slot.page)
+                    yield Finding("row too high", words, column.slot.page, subject=flow_id)
 
 
 @rule()
 def floating(composition: Composition) -> Iterator[Finding]:
     """Figures that are higher than their column and run out of it at the foot."""
-    for flow in composition.flows.values():
+    for flow_id, flow in composition.flows.items():
         for column in flow.columns:
             low = (block for block in column.blocks if not flow.unbroken(block.paragraph))
             if any(block.foot > column.slot.rect.foot + SLACK for block in low):
                 words = (
                     "A figure is higher than its column and runs out at the bottom. Reduce it or shorten its caption."
                 )
-                yield Finding("figure too high", words, column.slot.page)
+                yield Finding("figure too high", words, column.slot.page, subject=flow_id)
 
 
 @rule()
@@ -86,7 +86,7 @@ def indents(composition: Composition) -> Iterator[Finding]:
                 f"{many} {'reach' if len(places) > 1 else 'reaches'} {far} beyond the {what} edge of the frame: an "
                 "indent is negative. Change it, or leave room in the frame."
             )
-        yield Finding("indent", words, min(page for _, page in places))
+        yield Finding("indent", words, min(page for _, page in places), subject=style)
 
 
 @rule()
@@ -104,7 +104,7 @@ def figures(composition: Composition) -> Iterator[Finding]:
                     f"“{name}” is too narrow. A figure or word is {long} wider than its cell. Reduce its type, or make "
                     "its column wider."
                 )
-                yield Finding("table too narrow", words, column.slot.page)
+                yield Finding("table too narrow", words, column.slot.page, subject=body.table.id)
 
 
 @rule(at_once=True)
@@ -114,7 +114,7 @@ def overset(composition: Composition) -> Iterator[Finding]:
             name = composition.job.stories[story_id].name
             page = flow.filled[-1].columns[-1].slot.page if flow.filled and flow.filled[-1].columns else None
             low = _shortage(composition, story_id) if over.lines <= MOST_LINES else ""
-            yield Finding("overset", f"{over.long} of “{name}” {over.fits}.{low}", page)
+            yield Finding("overset", f"{over.long} of “{name}” {over.fits}.{low}", page, subject=story_id)
 
 
 def _shortage(composition: Composition, story_id: str) -> str:
@@ -145,13 +145,13 @@ def notes(composition: Composition) -> Iterator[Finding]:
                         f"“{name}” is outside the page, because {where} is narrower than the frame. Reduce the frame or"
                         " widen the margin."
                     )
-                    yield Finding("frame off the page", message, column.slot.page)
+                    yield Finding("frame off the page", message, column.slot.page, subject=one.ref)
                 elif one.bottom(flow) > column.slot.rect.foot + 0.5:
                     message = (
                         f"“{name}” is higher than its column and runs out at the bottom. Shorten it or enlarge the "
                         "column."
                     )
-                    yield Finding("frame too high", message, column.slot.page)
+                    yield Finding("frame too high", message, column.slot.page, subject=one.ref)
             width = composition.job.page_size(column.slot.page)[0] if column.margin else 0.0
             for note in column.margin:
                 if note.rect.x < 0 or note.rect.right > width:
@@ -224,4 +224,5 @@ def inlays(composition: Composition) -> Iterator[Finding]:
     for page in sorted(page for page in pages if page is not None):
         for art in display.page(page).frames:
             if art.role == "inlay" and art.overset is not None:
-                yield Finding("overset", f"{art.overset.long} in “{art.frame.name}” {art.overset.fits}.", page)
+                words = f"{art.overset.long} in “{art.frame.name}” {art.overset.fits}."
+                yield Finding("overset", words, page, subject=art.frame.id)

@@ -11,6 +11,7 @@ from typing import Any, Literal
 
 from lexigon.core.document.model import (
     Abroad,
+    Acceptance,
     CharacterStyle,
     FrameStyle,
     IndexTerm,
@@ -85,5 +86,6 @@ TABLES: dict[str, Table] = {
     "abroad": Table(Abroad, "fields"),
     "record_sets": Table(RecordSet, "nothing", files="files"),
     "record_adjustments": Table(RecordAdjustment, "nothing"),
+    "acceptances": Table(Acceptance, "nothing"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

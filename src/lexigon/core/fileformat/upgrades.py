@@ -309,7 +309,8 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 13 to 14: record sets, fields that objects, pages and stories show of them, adjustments for single records. No key is
 # renamed; format 13 has none of these.
 
-# 14 to 15: the heading of a group may be shown again on each page. No key is renamed; format 14 has no such choice.
+# 14 to 15: the heading of a group may be shown again on each page; findings of the checks are accepted with reasons. No
+# key is renamed; format 14 has neither.
 
 
 STEPS: tuple[tuple[Step, Step], ...] = (

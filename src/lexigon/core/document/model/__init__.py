@@ -8,6 +8,7 @@ One module a subject; everything is imported from here.
 
 from __future__ import annotations
 
+from lexigon.core.document.model.acceptances import Acceptance
 from lexigon.core.document.model.brief import Brief, Cover, Edges, Fold, PageGrid, Paper
 from lexigon.core.document.model.choices import (
     FORMAT,
@@ -102,6 +103,7 @@ from lexigon.core.document.model.tables import PLAIN_TABLE, Cell, CellRules, Tab
 from lexigon.core.document.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 
 __all__ = [
+    "Acceptance",
     "TEXT_PROPERTIES",
     "ComputedField",
     "FieldBinding",

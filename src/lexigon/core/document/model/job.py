@@ -25,6 +25,7 @@ from lexigon.core.document.limits import (
     PageNumber,
     Weight,
 )
+from lexigon.core.document.model.acceptances import Acceptance
 from lexigon.core.document.model.brief import Brief, Paper
 from lexigon.core.document.model.choices import FORMAT, Kind, NumberStyle, Side
 from lexigon.core.document.model.formatting import CharacterStyle, ParagraphStyle
@@ -136,6 +137,8 @@ class Job:
     record_sets: Annotated[dict[Key, RecordSet], Many(MOST_ENTRIES)] = field(default_factory=dict)
     """The records that it is merged with. The first are the ones shown, unless others are selected."""
     record_adjustments: Annotated[dict[Key, RecordAdjustment], Many(MOST_ADJUSTMENTS)] = field(default_factory=dict)
+    acceptances: Annotated[dict[Key, Acceptance], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    """The findings of the checks that are accepted, with reasons."""
     format: int = FORMAT
 
     @property

@@ -1,4 +1,6 @@
 # The names of the package: read by type checkers, and at run time to know which module to load for which.
+from .checking.acceptances import AcceptFinding as AcceptFinding
+from .checking.acceptances import ReopenFinding as ReopenFinding
 from .colour.ink_sets import AddInkSet as AddInkSet
 from .colour.ink_sets import ChooseInkSet as ChooseInkSet
 from .colour.ink_sets import PutInkSet as PutInkSet

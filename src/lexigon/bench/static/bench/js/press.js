@@ -98,17 +98,6 @@ export function press() {
       this.recipe = field.dataset.recipe || field.value;
       this.mark();
     },
-    /** Do what can be done about a finding, and look at what is left. */
-    async fix(event) {
-      this.problem = "";
-      try {
-        await post(state.fix, { fix: event.currentTarget.dataset.fix });
-        location.reload();
-      } catch (error) {
-        if (!(error instanceof HttpError)) throw error;
-        this.problem = error.message;
-      }
-    },
     async start() {
       this.problem = "";
       try {

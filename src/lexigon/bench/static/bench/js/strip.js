@@ -1,6 +1,7 @@
 // The strip above every place of a job: whether all is saved, what undo and redo would do, how large and how many the pages are.
-import { room } from "./dom.js";
+import { element, room } from "./dom.js";
 import { clock } from "./http.js";
+import { plural } from "./survey.js";
 import { inSentence } from "./wording.js";
 
 const at = (id) => room(id, false); // a place may be without one
@@ -21,6 +22,13 @@ export const pagesTold = () => Number(count.textContent);
 export function tellPages(pages) {
   count.textContent = String(pages);
   count.nextElementSibling.textContent = pages === 1 ? "page" : "pages";
+}
+
+/** How many findings Check has. */
+export function tellFindings(count) {
+  const check = document.querySelector('.strip-places a[href$="/check/"]');
+  check.querySelector(".count")?.remove();
+  if (count) check.append(element("b", { class: "count", text: String(count), title: plural(count, "finding") }));
 }
 
 export function tellSize(words) {

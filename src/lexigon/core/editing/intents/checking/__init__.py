@@ -1,0 +1,1 @@
+"""Intents about what the checks find."""
