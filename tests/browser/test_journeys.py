@@ -386,6 +386,7 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
         f"{address}manuscript/rules/",
         f"{address}manuscript/spelling/",
         f"{address}merge/",
+        f"{address}check/",
         f"{address}press/",
         "publication",
         "cards",
