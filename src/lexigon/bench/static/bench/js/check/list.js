@@ -50,14 +50,15 @@ const row = (one) =>
     element("span", { text: one.text }),
   );
 
-let laid = /** @type {unknown} */ (null); // the rows that are in the list
+let laid = /** @type {unknown[]} */ ([]); // what the list shows: thousands of rows are laid again only if it changes
 
 function lay() {
   const own = rows();
-  if (laid !== own || state.show !== "all" || list.childElementCount !== own.length) {
+  const now = [state.open, state.accepted, state.show];
+  if (now.some((one, at) => one !== laid[at])) {
     layShows();
     list.replaceChildren(...own.map(row));
-    laid = own;
+    laid = now;
   } else {
     for (const one of list.querySelectorAll("[aria-selected=true]")) one.setAttribute("aria-selected", "false");
     list.querySelector(`[id="finding-${state.mark}"]`)?.setAttribute("aria-selected", "true");
