@@ -92,5 +92,5 @@ def test_notes_divide_stand_in_the_margin_count_by_signs_and_are_gathered(opened
     expect(page.locator("#toast")).to_contain_text("only in a listing")
     settled(page)
     expect(page.locator(NOTE)).to_have_count(0)
-    page.click("text=Press")
+    page.get_by_role("link", name=re.compile("^Check")).click()
     expect(page.locator("main")).to_contain_text("are not shown anywhere")

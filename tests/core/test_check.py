@@ -73,7 +73,7 @@ def test_an_accepted_finding_does_not_count_until_what_it_is_about_changes(works
     assert count_at_once(workspace.composition) == before - 1
     saved = package.read(package.write(workspace.job))
     assert not overset(report_of(Workspace(saved).composition)), "it is saved with the job"
-    page, frame = text_frame(workspace.job)
+    _, frame = text_frame(workspace.job)
     first = workspace.job.stories[frame.story].paragraphs[0].id
     workspace.do(ReplaceText(frame.story, Place(first, 0), Place(first, 0), "More. "))
     assert overset(report_of(workspace.composition)), "its words changed"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping, Sequence
 
-_IN_FIELD = re.compile(r"\s*([^:=]+?)\s*([:=])(.*)", re.S)
+_MARK = re.compile(r"[:=]")
 
 
 def record_filter(search: str, fields: Sequence[str]) -> Callable[[Mapping[str, str]], bool]:
@@ -15,12 +15,12 @@ def record_filter(search: str, fields: Sequence[str]) -> Callable[[Mapping[str, 
     where it is exactly that, and ``post =`` where it is empty. What precedes the colon or equals must be a field,
     else all of it is text.
     """
-    match = _IN_FIELD.fullmatch(search)
-    name = {one.casefold(): one for one in fields}.get(match[1].casefold()) if match else None
+    match = _MARK.search(search)
+    name = {one.casefold(): one for one in fields}.get(search[: match.start()].strip().casefold()) if match else None
     if match is None or name is None:
         needle = search.strip().casefold()
         return lambda record: any(needle in one.casefold() for one in record.values())
-    value = match[3].strip().casefold()
-    if match[2] == "=":
+    value = search[match.end() :].strip().casefold()
+    if match[0] == "=":
         return lambda record: record.get(name, "").strip().casefold() == value
     return lambda record: value in record.get(name, "").casefold()
