@@ -17,7 +17,7 @@ from lexigon.core.paint.svg import svg_of
 
 def report(live: OpenJob) -> dict[str, Any]:
     """Return the report of a job, as JSON values."""
-    return report_of(live.workspace.composition).to_json() | {"revision": live.revision}
+    return report_of(live.workspace.composition).to_json()
 
 
 def spot(live: OpenJob, index: int, subject: str) -> dict[str, Any]:

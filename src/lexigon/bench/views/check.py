@@ -19,7 +19,7 @@ from lexigon.core.editing.intents import intent_from_plain
 def check(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         report, count = checking.report(live), len(live.job.pages)
-    context = {"job": job, "pages": count, "waiting": len(report["open"]), "state": report | {"key": job.pk}}
+    context = {"job": job, "pages": count, "waiting": len(report["open"]), "state": report}
     return render(request, "bench/check.html", context)
 
 
